@@ -1,0 +1,15 @@
+# Everything comes from Debian's packages; ./dev installs them (its list is the one list).
+find_package(PkgConfig REQUIRED)
+find_package(OpenCV 4.6 REQUIRED COMPONENTS core imgproc imgcodecs)
+find_package(TBB REQUIRED)
+find_package(exiv2 REQUIRED)
+find_package(Threads REQUIRED)
+pkg_check_modules(LIBAV REQUIRED IMPORTED_TARGET libavformat libavcodec libavfilter libavutil libswscale)
+pkg_check_modules(TURBOJPEG REQUIRED IMPORTED_TARGET libturbojpeg)
+pkg_check_modules(XXHASH REQUIRED IMPORTED_TARGET libxxhash)
+# Debian's config files of these two export no usable target, or none at all: header-only.
+find_path(NLOHMANN_INCLUDE nlohmann/json.hpp REQUIRED)
+find_path(EXPECTED_INCLUDE tl/expected.hpp REQUIRED)
+find_path(CLI11_INCLUDE CLI/CLI.hpp REQUIRED)
+find_path(BOOST_INCLUDE boost/multiprecision/cpp_int.hpp REQUIRED)
+find_package(Qt6 6.4 REQUIRED COMPONENTS Core Gui Widgets Svg)

@@ -1,0 +1,20 @@
+# What every target of ours is compiled with. Warnings are errors; third-party headers are SYSTEM.
+add_library(frenlo_habits INTERFACE)
+target_compile_options(frenlo_habits INTERFACE
+  -Wall -Wextra -Wpedantic -Wshadow -Wnon-virtual-dtor -Woverloaded-virtual -Wimplicit-fallthrough
+  -Wextra-semi -Werror)
+if(FRENLO_SANITIZE)
+  # The interface of a sanitizer build is for tests only; recovering would let a find pass unnoticed.
+  target_compile_options(frenlo_habits INTERFACE -fsanitize=address,undefined -fno-sanitize-recover=all
+    -fno-omit-frame-pointer)
+  target_link_options(frenlo_habits INTERFACE -fsanitize=address,undefined)
+endif()
+
+find_program(FRENLO_CCACHE ccache)
+if(FRENLO_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
+  set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_SLOPPINESS=pch_defines,time_macros ${FRENLO_CCACHE})
+endif()
+find_program(FRENLO_MOLD mold)
+if(FRENLO_MOLD)
+  add_link_options(-fuse-ld=mold)
+endif()

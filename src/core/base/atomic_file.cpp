@@ -1,0 +1,208 @@
+#include "core/base/atomic_file.h"
+
+#include "core/base/problem.h"
+
+#include <cerrno>
+#include <charconv>
+#include <csignal>
+#include <cstring>
+#include <fcntl.h>
+#include <string>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace frenlo {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr std::string_view ending = ".unfinished";
+
+std::string remedy_for(int error)
+{
+    switch (error) {
+    case ENOSPC:
+    case EDQUOT:
+    case EFBIG:
+        return "Make room on the disk or choose another folder";
+    case EACCES:
+    case EPERM:
+    case EROFS:
+        return "Choose a folder that you may write to";
+    case ENAMETOOLONG:
+        return "Choose a shorter name";
+    default:
+        return "Check the disk or choose another folder";
+    }
+}
+
+[[noreturn]] void fail(const std::string& what, const fs::path& file, int error)
+{
+    throw Failure({what + " (" + std::strerror(error) + ")", file, remedy_for(error)});
+}
+
+/// Removes what killed processes left beside the target; a running process keeps its own.
+void remove_leftovers(const fs::path& folder, const std::string& prefix)
+{
+    std::error_code ec;
+    for (fs::directory_iterator it(folder, ec), end; !ec && it != end; it.increment(ec)) {
+        const std::string name = it->path().filename().native();
+        if (!name.starts_with(prefix) || !name.ends_with(ending) || name.size() <= prefix.size() + ending.size())
+            continue;
+        const std::string_view digits(name.data() + prefix.size(), name.size() - prefix.size() - ending.size());
+        pid_t pid = 0;
+        const auto [end_of_number, error] = std::from_chars(digits.data(), digits.data() + digits.size(), pid);
+        if (error != std::errc() || end_of_number != digits.data() + digits.size())
+            continue;
+        if (pid != ::getpid() && ::kill(pid, 0) != 0 && errno == ESRCH)
+            fs::remove_all(it->path(), ec);
+    }
+}
+
+fs::path prepared(const fs::path& folder, const std::string& name)
+{
+    std::error_code ec;
+    fs::create_directories(folder, ec);
+    if (ec)
+        fail("the folder cannot be made", folder, ec.value());
+    const std::string prefix = '.' + name + '.';
+    remove_leftovers(folder, prefix);
+    return folder / (prefix + std::to_string(::getpid()) + std::string(ending));
+}
+
+fs::path folder_of(const fs::path& target)
+{
+    return fs::absolute(target).parent_path();
+}
+
+void sync_and_close(int fd, const fs::path& file)
+{
+    if (::fsync(fd) != 0) {
+        const int error = errno;
+        ::close(fd);
+        fail("the file cannot be written", file, error);
+    }
+    ::close(fd);
+}
+
+/// The rename itself must survive a power cut. Some file systems refuse to sync a folder; the data is safe all the same.
+void sync_folder(const fs::path& folder)
+{
+    const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+    if (fd >= 0) {
+        ::fsync(fd);
+        ::close(fd);
+    }
+}
+
+}
+
+AtomicFile::AtomicFile(fs::path target)
+    : target_(std::move(target)), unfinished_(prepared(folder_of(target_), target_.filename().native()))
+{
+    const int fd = ::open(unfinished_.c_str(), O_CREAT | O_TRUNC | O_WRONLY | O_CLOEXEC, 0666);
+    if (fd < 0)
+        fail("the file cannot be written", target_, errno);
+    ::close(fd);
+}
+
+AtomicFile::~AtomicFile()
+{
+    if (!committed_)
+        ::unlink(unfinished_.c_str());
+}
+
+void AtomicFile::commit()
+{
+    const int fd = ::open(unfinished_.c_str(), O_WRONLY | O_CLOEXEC);
+    if (fd < 0)
+        fail("the file cannot be written", target_, errno);
+    sync_and_close(fd, target_);
+    if (::rename(unfinished_.c_str(), target_.c_str()) != 0)
+        fail("the file cannot be given its name", target_, errno);
+    committed_ = true;
+    sync_folder(folder_of(target_));
+}
+
+AtomicFolder::AtomicFolder(fs::path target, std::string_view name)
+    : target_(std::move(target)), unfinished_(prepared(target_, std::string(name)))
+{
+    if (::mkdir(unfinished_.c_str(), 0777) != 0)
+        fail("the folder cannot be written to", target_, errno);
+}
+
+AtomicFolder::~AtomicFolder()
+{
+    std::error_code ec;
+    fs::remove_all(unfinished_, ec);
+}
+
+void AtomicFolder::commit()
+{
+    for (const auto& entry : fs::directory_iterator(unfinished_)) {
+        const fs::path final_name = target_ / entry.path().filename();
+        const int fd = ::open(entry.path().c_str(), O_WRONLY | O_CLOEXEC);
+        if (fd < 0)
+            fail("the file cannot be written", final_name, errno);
+        sync_and_close(fd, final_name);
+        if (::rename(entry.path().c_str(), final_name.c_str()) != 0)
+            fail("the file cannot be given its name", final_name, errno);
+    }
+    sync_folder(target_);
+}
+
+void write_whole_file(const fs::path& target, std::string_view bytes)
+{
+    AtomicFile file(target);
+    const int fd = ::open(file.path().c_str(), O_WRONLY | O_CLOEXEC);
+    if (fd < 0)
+        fail("the file cannot be written", target, errno);
+    while (!bytes.empty()) {
+        const ssize_t n = ::write(fd, bytes.data(), bytes.size());
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0) {
+            const int error = errno;
+            ::close(fd);
+            fail("the file cannot be written", target, error);
+        }
+        bytes.remove_prefix(static_cast<std::size_t>(n));
+    }
+    ::close(fd);
+    file.commit();
+}
+
+std::string read_whole_file(const fs::path& file)
+{
+    const int fd = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
+    if (fd < 0)
+        throw Failure({std::string("the file cannot be opened (") + std::strerror(errno) + ")", file,
+                       errno == ENOENT ? "It was moved, renamed or deleted" : "Check that you may read it"});
+    struct stat info = {};
+    if (::fstat(fd, &info) != 0 || !S_ISREG(info.st_mode)) {
+        ::close(fd);
+        throw Failure({"this is not a file", file, ""});
+    }
+    std::string bytes(static_cast<std::size_t>(info.st_size), '\0');
+    std::size_t done = 0;
+    while (done < bytes.size()) {
+        const ssize_t n = ::read(fd, bytes.data() + done, bytes.size() - done);
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0) {
+            const int error = errno;
+            ::close(fd);
+            throw Failure({std::string("the file cannot be read (") + std::strerror(error) + ")", file,
+                           "Check the disk or card, and copy the file again"});
+        }
+        if (n == 0)
+            break;
+        done += static_cast<std::size_t>(n);
+    }
+    ::close(fd);
+    bytes.resize(done);
+    return bytes;
+}
+
+}

@@ -1,0 +1,41 @@
+#pragma once
+#include "core/document/project.h"
+#include "core/photo/scan.h"
+
+#include <span>
+#include <string>
+
+namespace frenlo {
+
+/// Every edit takes a project and returns the project after it; nothing else changes. An edit that would change nothing
+/// returns an equal project. Indexes must be within the project (std::out_of_range).
+
+/// Adds a shot; a name that is taken gets a number behind it.
+Project add_shot(const Project& project, Shot shot);
+
+enum class Division {
+    one_shot,  ///< all photos make one shot
+    found_shots ///< as scan found them
+};
+
+/// Adds what a scan found. Photos that cannot be read come along, set aside, with their flaw, at their place in the order.
+/// name: of the one shot; empty takes it from the first folder.
+Project add_scanned(const Project& project, const ScanResult& found, Hold hold, Division division,
+                    const std::string& name = {});
+
+Project remove_shot(const Project& project, ShotIndex shot);
+Project rename_shot(const Project& project, ShotIndex shot, const std::string& name);
+
+Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold);
+Project set_aside(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, bool aside);
+
+/// By name or by capture time; holds and set-aside stay with their photos.
+Project order_shot(const Project& project, ShotIndex shot, PhotoOrder order);
+Project reverse_shot(const Project& project, ShotIndex shot);
+
+/// Shots that are paced as delivered follow: same photos per frame.
+Project set_delivered_at(const Project& project, Rate rate);
+/// None: as delivered.
+Project set_paced_at(const Project& project, ShotIndex shot, std::optional<Rate> rate);
+
+}

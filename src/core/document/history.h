@@ -1,0 +1,46 @@
+#pragma once
+#include "core/document/project.h"
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace frenlo {
+
+/// Every project that there was, in order, and which one is shown: undo is a step back in a list.
+class History {
+public:
+    explicit History(Project start = {});
+
+    [[nodiscard]] const Project& current() const { return steps_[at_].project; }
+    /// Makes this the current project; what had been undone is dropped. A project equal to the current one is no step.
+    /// name: what the user did, for "Undo set hold". gesture: steps of the same gesture (one drag, one held key) in a row
+    /// become one step; 0 belongs to no gesture. Returns whether anything changed.
+    bool push(Project project, std::string name, std::uint64_t gesture = 0);
+
+    [[nodiscard]] bool can_undo() const { return at_ > 0; }
+    [[nodiscard]] bool can_redo() const { return at_ + 1 < steps_.size(); }
+    /// The name of the step that undo or redo would take; empty where there is none.
+    [[nodiscard]] std::string_view undo_name() const;
+    [[nodiscard]] std::string_view redo_name() const;
+    void undo();
+    void redo();
+
+    void mark_saved() { saved_ = at_; }
+    [[nodiscard]] bool saved() const { return saved_ == at_; }
+
+private:
+    struct Step
+    {
+        Project project;
+        std::string name;
+        std::uint64_t gesture = 0;
+    };
+    static constexpr std::size_t nowhere = static_cast<std::size_t>(-1);
+
+    std::vector<Step> steps_;
+    std::size_t at_ = 0;
+    std::size_t saved_ = 0;
+};
+
+}

@@ -1,0 +1,247 @@
+#include "core/document/project_file.h"
+
+#include "core/base/atomic_file.h"
+#include "core/base/text.h"
+#include "core/photo/metadata.h"
+
+#include <nlohmann/json.hpp>
+
+#include <array>
+
+namespace frenlo {
+
+namespace fs = std::filesystem;
+using Json = nlohmann::ordered_json;
+
+namespace {
+
+constexpr std::array format_names{"jpeg", "png", "tiff", "webp"};
+
+/// File names are bytes on Linux; JSON is UTF-8. Names that are not UTF-8 are written as hexadecimal digits.
+void put_name(Json& photo, const fs::path& name)
+{
+    if (is_utf8(name.native())) {
+        photo["file"] = name.native();
+        return;
+    }
+    std::string hex;
+    for (const char c : name.native()) {
+        constexpr std::string_view digits = "0123456789abcdef";
+        hex += digits[static_cast<unsigned char>(c) >> 4];
+        hex += digits[static_cast<unsigned char>(c) & 15];
+    }
+    photo["file_hex"] = hex;
+}
+
+fs::path get_name(const Json& photo)
+{
+    if (photo.contains("file"))
+        return photo.at("file").get<std::string>();
+    const auto hex = photo.at("file_hex").get<std::string>();
+    if (hex.size() % 2 != 0 || hex.find_first_not_of("0123456789abcdef") != std::string::npos)
+        throw std::invalid_argument("\"file_hex\" is not pairs of hexadecimal digits");
+    std::string name;
+    for (std::size_t i = 0; i < hex.size(); i += 2)
+        name += static_cast<char>(std::stoi(hex.substr(i, 2), nullptr, 16));
+    return name;
+}
+
+fs::path folder_of(const fs::path& file)
+{
+    return fs::absolute(file).lexically_normal().parent_path();
+}
+
+Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
+{
+    Json j;
+    put_name(j, p.photo->file.lexically_proximate(folder));
+    j["bytes"] = p.photo->bytes;
+    j["modified_ns"] = p.photo->modified_ns;
+    j["format"] = format_names.at(static_cast<std::size_t>(p.photo->format));
+    j["size"] = {p.photo->size.width, p.photo->size.height};
+    if (p.photo->orientation != 1)
+        j["orientation"] = p.photo->orientation;
+    if (p.photo->captured)
+        j["captured"] = p.photo->captured->text();
+    j["hold"] = hold_text(p.hold);
+    if (p.aside)
+        j["aside"] = true;
+    if (!p.flaw.empty())
+        j["flaw"] = is_utf8(p.flaw) ? p.flaw : std::string("The photo cannot be used.");
+    return j;
+}
+
+[[noreturn]] void wrong(const std::string& what)
+{
+    throw std::invalid_argument(what);
+}
+
+Rate rate_from(const Json& j)
+{
+    const auto text = j.get<std::string>();
+    const auto rate = parse_rate(text);
+    if (!rate)
+        wrong("\"" + text + "\" is not a frame rate");
+    return *rate;
+}
+
+ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
+{
+    auto photo = std::make_shared<PhotoFile>();
+    const fs::path name = get_name(j);
+    photo->file = (folder / name).lexically_normal();
+    // A project that was moved without its photos finds them where they were.
+    std::error_code ec;
+    if (!old_folder.empty() && old_folder != folder && !fs::exists(photo->file, ec))
+        if (const fs::path old = (old_folder / name).lexically_normal(); fs::exists(old, ec))
+            photo->file = old;
+    photo->bytes = j.at("bytes").get<std::uintmax_t>();
+    photo->modified_ns = j.at("modified_ns").get<std::int64_t>();
+    const auto format = j.at("format").get<std::string>();
+    const auto known = std::find(format_names.begin(), format_names.end(), format);
+    if (known == format_names.end())
+        wrong("\"" + format + "\" is not a photo format");
+    photo->format = static_cast<PhotoFormat>(known - format_names.begin());
+    const auto size = j.at("size").get<std::vector<int>>();
+    if (size.size() != 2 || size[0] < 0 || size[1] < 0)
+        wrong("a \"size\" is not width and height");
+    photo->size = {size[0], size[1]};
+    photo->orientation = j.value("orientation", 1);
+    if (photo->orientation < 1 || photo->orientation > 8)
+        wrong("an \"orientation\" is not 1 to 8");
+    if (j.contains("captured")) {
+        photo->captured = parse_capture_time(j.at("captured").get<std::string>());
+        if (!photo->captured)
+            wrong("a \"captured\" is not a time");
+    }
+    const auto hold = parse_hold(j.at("hold").get<std::string>());
+    if (!hold)
+        wrong("\"" + j.at("hold").get<std::string>() + "\" is not a hold");
+    return {photo, *hold, j.value("aside", false), j.value("flaw", std::string())};
+}
+
+Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
+{
+    Shot shot;
+    shot.name = j.at("name").get<std::string>();
+    if (j.contains("paced_at"))
+        shot.paced_at = rate_from(j.at("paced_at"));
+    for (const auto& p : j.at("photos"))
+        shot.photos.push_back(photo_from_json(p, folder, old_folder));
+    return shot;
+}
+
+/// The file's text as JSON and its version, or a Failure that says what is wrong with it.
+Json checked_json(std::string_view text, const fs::path& file)
+{
+    Json j;
+    try {
+        j = Json::parse(text);
+    } catch (const Json::exception& e) {
+        throw Failure({std::string("the project file is damaged (") + e.what() + ")", file,
+                       "Nothing was changed; take an older copy of it"});
+    }
+    if (!j.is_object() || !j.contains("frenlo") || !j.at("frenlo").is_number_integer())
+        throw Failure({"this is not a Frenlo project", file, "Choose a file that ends in .frenlo"});
+    const auto version = j.at("frenlo").get<std::int64_t>();
+    if (version > project_file_version)
+        throw Failure({"the project was saved by a newer Frenlo (file version " + std::to_string(version) +
+                           ", this one reads up to " + std::to_string(project_file_version) + ")",
+                       file, "Nothing was changed; open it with the newer one"});
+    return j;
+}
+
+/// What the disk has now: missing photos become problems, changed ones are read again.
+void compare_with_disk(ShotPhoto& p, std::vector<Problem>& problems)
+{
+    const auto stamp = stamp_of(p.photo->file);
+    if (!stamp) {
+        problems.push_back({"the photo is missing", p.photo->file, "Bring it back to this place; its hold is kept"});
+        return;
+    }
+    if (stamp->bytes == p.photo->bytes && stamp->modified_ns == p.photo->modified_ns)
+        return;
+    auto changed = std::make_shared<PhotoFile>(*p.photo);
+    const bool other_content = stamp->bytes != p.photo->bytes;
+    changed->bytes = stamp->bytes;
+    changed->modified_ns = stamp->modified_ns;
+    if (const auto m = read_metadata(p.photo->file)) {
+        changed->size = seen_size(m->stored_size, m->orientation);
+        changed->orientation = m->orientation;
+        changed->captured = m->captured;
+    }
+    p.photo = std::move(changed);
+    if (other_content)
+        problems.push_back({"the photo has changed since the project was saved", p.photo->file, ""});
+}
+
+}
+
+std::string project_to_json(const Project& project, const fs::path& file)
+{
+    const fs::path folder = folder_of(file);
+    Json j;
+    j["frenlo"] = project_file_version;
+    if (is_utf8(folder.native()))
+        j["folder"] = folder.native();
+    j["delivered_at"] = project.delivered_at.text();
+    j["shots"] = Json::array();
+    for (const auto& shot : project.shots) {
+        Json s;
+        s["name"] = shot->name;
+        if (shot->paced_at)
+            s["paced_at"] = shot->paced_at->text();
+        s["photos"] = Json::array();
+        for (const auto& p : shot->photos)
+            s["photos"].push_back(photo_to_json(p, folder));
+        j["shots"].push_back(std::move(s));
+    }
+    return j.dump(1, ' ', false, Json::error_handler_t::replace) + '\n';
+}
+
+LoadedProject project_from_json(std::string_view text, const fs::path& file)
+{
+    const Json j = checked_json(text, file);
+    const fs::path folder = folder_of(file);
+    LoadedProject loaded;
+    try {
+        loaded.project.delivered_at = rate_from(j.at("delivered_at"));
+        const fs::path old_folder = j.value("folder", std::string());
+        for (const auto& s : j.at("shots"))
+            loaded.project.shots.push_back(std::make_shared<const Shot>(shot_from_json(s, folder, old_folder)));
+    } catch (const std::exception& e) { // Json's own, out of range, invalid argument: all mean a damaged file
+        throw Failure({std::string("the project file is damaged (") + e.what() + ")", file,
+                       "Nothing was changed; take an older copy of it"});
+    }
+    return loaded;
+}
+
+LoadedProject load_project(const fs::path& file)
+{
+    LoadedProject loaded = project_from_json(read_whole_file(file), file);
+    for (auto& shot : loaded.project.shots) {
+        auto now = std::make_shared<Shot>(*shot);
+        for (auto& p : now->photos)
+            compare_with_disk(p, loaded.problems);
+        shot = std::move(now);
+    }
+    return loaded;
+}
+
+void save_project(const Project& project, const fs::path& file)
+{
+    std::error_code ec;
+    if (fs::exists(file, ec)) {
+        try {
+            checked_json(read_whole_file(file), file);
+        } catch (const Failure& f) {
+            Problem p = f.problem();
+            p.what = "the file is there already and is not replaced: " + p.what;
+            p.remedy = "Save under another name";
+            throw Failure(std::move(p));
+        }
+    }
+    write_whole_file(file, project_to_json(project, file));
+}
+
+}

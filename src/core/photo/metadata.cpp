@@ -1,0 +1,130 @@
+#include "core/photo/metadata.h"
+
+#include "core/base/text.h"
+
+#include <exiv2/exiv2.hpp>
+
+#include <mutex>
+
+namespace frenlo {
+
+namespace {
+
+/// Exiv2's XMP parser must be set up once before threads use it, and talks to standard error unless told not to.
+void prepare_exiv2()
+{
+    static std::once_flag once;
+    static std::mutex xmp_mutex;
+    std::call_once(once, [] {
+        Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
+        Exiv2::XmpParser::initialize(
+            [](void* mutex, bool lock) {
+                auto* m = static_cast<std::mutex*>(mutex);
+                lock ? m->lock() : m->unlock();
+            },
+            &xmp_mutex);
+    });
+}
+
+std::string text_of(const Exiv2::ExifData& exif, const char* key)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey(key));
+    return it == exif.end() ? std::string() : it->toString();
+}
+
+/// "2026:05:03 10:42:11" and "25" (decimals of a second, as many as the camera writes).
+std::optional<CaptureTime> capture_time(std::string date_time, const std::string& sub_seconds)
+{
+    if (date_time.size() < 19)
+        return std::nullopt;
+    date_time.resize(19);
+    date_time[4] = date_time[7] = '-';
+    date_time[10] = 'T';
+    const std::string digits(trimmed(sub_seconds));
+    if (!digits.empty() && digits.find_first_not_of("0123456789") == std::string::npos)
+        date_time += '.' + digits;
+    return parse_capture_time(date_time);
+}
+
+std::optional<CaptureTime> capture_time(const Exiv2::ExifData& exif)
+{
+    struct Keys
+    {
+        const char* time;
+        const char* sub;
+    };
+    for (const Keys& k : {Keys{"Exif.Photo.DateTimeOriginal", "Exif.Photo.SubSecTimeOriginal"},
+                          Keys{"Exif.Photo.DateTimeDigitized", "Exif.Photo.SubSecTimeDigitized"},
+                          Keys{"Exif.Image.DateTime", "Exif.Photo.SubSecTime"}})
+        if (const auto t = capture_time(text_of(exif, k.time), text_of(exif, k.sub)))
+            return t;
+    return std::nullopt;
+}
+
+std::optional<Fraction> fraction_of(const Exiv2::ExifData& exif, const char* key)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey(key));
+    if (it == exif.end() || it->count() < 1)
+        return std::nullopt;
+    const auto [num, den] = it->toRational();
+    if (num <= 0 || den <= 0)
+        return std::nullopt;
+    return Fraction(num, den);
+}
+
+int orientation_of(const Exiv2::ExifData& exif)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation"));
+    if (it == exif.end() || it->count() < 1)
+        return 1;
+    const auto value = it->toLong();
+    return value >= 1 && value <= 8 ? static_cast<int>(value) : 1;
+}
+
+}
+
+Result<Metadata> read_metadata(const std::filesystem::path& file)
+{
+    prepare_exiv2();
+    try {
+        const auto image = Exiv2::ImageFactory::open(file.native());
+        image->readMetadata();
+        const Exiv2::ExifData& exif = image->exifData();
+        Metadata m;
+        m.stored_size = {static_cast<int>(image->pixelWidth()), static_cast<int>(image->pixelHeight())};
+        m.orientation = orientation_of(exif);
+        m.captured = capture_time(exif);
+        m.camera = trimmed(text_of(exif, "Exif.Image.Make") + ' ' + text_of(exif, "Exif.Image.Model"));
+        m.exposure_seconds = fraction_of(exif, "Exif.Photo.ExposureTime");
+        m.f_number = fraction_of(exif, "Exif.Photo.FNumber");
+        if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings")); it != exif.end() && it->count() > 0)
+            m.iso = static_cast<int>(it->toLong());
+        if (m.stored_size.width <= 0 || m.stored_size.height <= 0)
+            return problem("the picture's size cannot be read", file, "Copy it from the card again");
+        return m;
+    } catch (const Exiv2::AnyError& error) {
+        return problem(std::string("the file's header cannot be read (") + error.what() + ")", file,
+                       "Copy it from the card again");
+    }
+}
+
+cv::Size seen_size(cv::Size stored, int orientation)
+{
+    return orientation >= 5 ? cv::Size(stored.height, stored.width) : stored;
+}
+
+std::string camera_thumbnail_bytes(const std::filesystem::path& file)
+{
+    prepare_exiv2();
+    try {
+        const auto image = Exiv2::ImageFactory::open(file.native());
+        image->readMetadata();
+        const Exiv2::ExifThumbC thumb(image->exifData());
+        const Exiv2::DataBuf data = thumb.copy();
+        return {reinterpret_cast<const char*>(data.pData_), static_cast<std::size_t>(data.size_)};
+    } catch (const Exiv2::AnyError&) {
+        return {}; // a photo without a readable header has no thumbnail; read_metadata says what is wrong with it
+    }
+}
+
+}

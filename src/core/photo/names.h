@@ -1,0 +1,28 @@
+#pragma once
+#include <cstdint>
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace frenlo {
+
+/// Natural order: digits compare as numbers, letters without case, so HARB2 comes before harb10. Total: names that
+/// compare equal that way fall back to their bytes. For std::sort.
+bool natural_less(std::string_view a, std::string_view b);
+
+/// Folder by folder, name by name, each in natural order.
+bool natural_path_less(const std::filesystem::path& a, const std::filesystem::path& b);
+
+/// A file name taken apart at its last run of digits: "HARB4838.JPG" is "HARB", 4838, 4 digits, ".JPG".
+struct NumberedName
+{
+    std::string before;
+    std::int64_t number = 0;
+    int digits = 0;
+    std::string after; ///< the extension and what stands between the digits and it
+};
+/// Nothing where the stem has no digits, or more than 15.
+std::optional<NumberedName> numbered(const std::filesystem::path& file);
+
+}

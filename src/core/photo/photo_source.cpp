@@ -1,0 +1,115 @@
+#include "core/photo/photo_source.h"
+
+#include "core/photo/decode.h"
+#include "core/photo/metadata.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+namespace frenlo {
+
+cv::Size within_side(cv::Size shape, int side)
+{
+    const int longest = std::max(shape.width, shape.height);
+    if (longest <= side)
+        return shape;
+    const auto scaled = [&](int n) {
+        return std::max(1, static_cast<int>(std::lround(double(n) * double(side) / double(longest))));
+    };
+    return {scaled(shape.width), scaled(shape.height)};
+}
+
+Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least) const
+{
+    auto decoded = decode(photo, at_least);
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    if (!decoded->flaw.empty())
+        return problem(decoded->flaw, photo.file, "Copy it from the card again, or hold the photo before");
+    return std::move(decoded->pixels);
+}
+
+namespace {
+
+std::string key_of(const PhotoFile& photo, PreviewKind kind)
+{
+    return short_key(photo.file.native() + '\n' + std::to_string(photo.bytes) + '\n' +
+                     std::to_string(photo.modified_ns) + (kind == PreviewKind::thumbnail ? "\nthumbnail 1" : "\npreview 1"));
+}
+
+int side_of(PreviewKind kind)
+{
+    return kind == PreviewKind::thumbnail ? thumbnail_side : preview_side;
+}
+
+/// Kept as 8 bit: previews are for the screen.
+cv::Mat reduced(const cv::Mat& pixels, int side)
+{
+    cv::Mat small;
+    cv::resize(pixels, small, within_side(pixels.size(), side), 0, 0, cv::INTER_AREA);
+    if (small.depth() == CV_16U)
+        small.convertTo(small, CV_8U, 1.0 / 257.0);
+    return small;
+}
+
+std::string encoded(const cv::Mat& pixels)
+{
+    return pixels.channels() == 4 ? encode_png(pixels, 1) : encode_jpeg(pixels, 90);
+}
+
+}
+
+bool Previews::ready(const PhotoFile& photo, PreviewKind kind) const
+{
+    return store_.contains(key_of(photo, kind));
+}
+
+Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const
+{
+    if (const auto bytes = store_.get(key_of(photo, kind)))
+        if (auto kept = decode_bytes(*bytes, 1, {}, photo.file))
+            return std::move(kept->pixels);
+    auto decoded = decode(photo, within_side(photo.size, side_of(kind)));
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    const cv::Mat wanted = reduced(decoded->pixels, side_of(kind));
+    store_.put(key_of(photo, kind), encoded(wanted));
+    if (kind == PreviewKind::preview && !ready(photo, PreviewKind::thumbnail))
+        store_.put(key_of(photo, PreviewKind::thumbnail), encoded(reduced(wanted, thumbnail_side)));
+    return wanted;
+}
+
+Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least) const
+{
+    for (const auto kind : {PreviewKind::thumbnail, PreviewKind::preview}) {
+        const cv::Size have = within_side(photo.size, side_of(kind));
+        if (have == photo.size || (have.width >= at_least.width && have.height >= at_least.height))
+            return get(photo, kind);
+    }
+    auto decoded = decode(photo, at_least);
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    return std::move(decoded->pixels);
+}
+
+cv::Mat Previews::camera_thumbnail(const PhotoFile& photo) const
+{
+    const std::string bytes = camera_thumbnail_bytes(photo.file);
+    if (bytes.empty())
+        return {};
+    const auto decoded = decode_bytes(bytes, photo.orientation, {}, photo.file);
+    if (!decoded)
+        return {};
+    // Exif thumbnails are 160x120 (DCF 2.0), with black bars where the photo has another shape.
+    const cv::Mat& m = decoded->pixels;
+    const double shape = double(photo.size.width) / double(photo.size.height);
+    const int width = std::min(m.cols, static_cast<int>(std::lround(m.rows * shape)));
+    const int height = std::min(m.rows, static_cast<int>(std::lround(m.cols / shape)));
+    if (width < 1 || height < 1)
+        return {};
+    return m({(m.cols - width) / 2, (m.rows - height) / 2, width, height}).clone();
+}
+
+}

@@ -1,0 +1,39 @@
+#pragma once
+#include <cstdint>
+#include <filesystem>
+#include <mutex>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace frenlo {
+
+/// Small files kept between sessions under a cache folder, within a limit: the least recently used go first.
+/// Safe from any thread, and beside other processes. Losing the folder costs time only, so failures to write are not
+/// errors: what was not kept is made again.
+class PreviewStore {
+public:
+    /// The folder is made when the first file is kept.
+    PreviewStore(std::filesystem::path folder, std::uintmax_t limit_bytes);
+
+    [[nodiscard]] std::optional<std::string> get(const std::string& key);
+    [[nodiscard]] bool contains(const std::string& key) const;
+    void put(const std::string& key, std::string_view bytes);
+
+    /// $XDG_CACHE_HOME/frenlo/previews or ~/.cache/frenlo/previews.
+    static std::filesystem::path usual_folder();
+
+private:
+    [[nodiscard]] std::filesystem::path place(const std::string& key) const;
+    void make_room();
+
+    std::filesystem::path folder_;
+    std::uintmax_t limit_;
+    std::mutex mutex_;
+    std::optional<std::uintmax_t> total_; ///< bytes in the folder, counted once, then kept up
+};
+
+/// 32 hexadecimal digits that stand for this text (XXH3, 128 bit).
+std::string short_key(std::string_view text);
+
+}

@@ -1,0 +1,139 @@
+#include "core/render/picture.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace frenlo {
+
+cv::Size film_size(const Shot& shot)
+{
+    for (const auto& p : shot.photos)
+        if (!p.aside && !p.photo->size.empty())
+            return p.photo->size;
+    return {};
+}
+
+PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit)
+{
+    PictureRequest request;
+    request.photo = shot.photos.at(photo.at()).photo;
+    request.size = size;
+    request.fit = fit;
+    return request;
+}
+
+PictureRequest request_for_frame(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Fit fit)
+{
+    return request_for_photo(shot, schedule.photo_at(frame), size, fit);
+}
+
+cv::Size fitted(cv::Size shape, cv::Size box)
+{
+    if (shape.empty() || box.empty())
+        return {1, 1};
+    const double scale = std::min(double(box.width) / shape.width, double(box.height) / shape.height);
+    return {std::clamp(static_cast<int>(std::lround(shape.width * scale)), 1, box.width),
+            std::clamp(static_cast<int>(std::lround(shape.height * scale)), 1, box.height)};
+}
+
+namespace {
+
+/// Porter, Duff 1984: the photo over an opaque backdrop, straight alpha.
+template <class Channel>
+cv::Mat over(const cv::Mat& bgra, const Backdrop& backdrop)
+{
+    constexpr std::uint32_t one = std::numeric_limits<Channel>::max();
+    const cv::Vec<std::uint32_t, 3> behind(backdrop[2] * (one / 255), backdrop[1] * (one / 255),
+                                           backdrop[0] * (one / 255));
+    cv::Mat bgr(bgra.size(), CV_MAKETYPE(bgra.depth(), 3));
+    bgra.forEach<cv::Vec<Channel, 4>>([&](const cv::Vec<Channel, 4>& p, const int* at) {
+        auto& out = bgr.at<cv::Vec<Channel, 3>>(at[0], at[1]);
+        for (int c = 0; c < 3; ++c)
+            out[c] = static_cast<Channel>((std::uint64_t(p[c]) * p[3] + std::uint64_t(behind[c]) * (one - p[3]) + one / 2) / one);
+    });
+    return bgr;
+}
+
+cv::Mat opaque(const cv::Mat& pixels, const Backdrop& backdrop)
+{
+    if (pixels.channels() != 4)
+        return pixels;
+    return pixels.depth() == CV_16U ? over<std::uint16_t>(pixels, backdrop) : over<std::uint8_t>(pixels, backdrop);
+}
+
+cv::Mat in_depth(const cv::Mat& pixels, Depth depth)
+{
+    const int wanted = depth == Depth::sixteen ? CV_16U : CV_8U;
+    if (pixels.depth() == wanted)
+        return pixels;
+    cv::Mat out;
+    pixels.convertTo(out, wanted, depth == Depth::sixteen ? 257.0 : 1.0 / 257.0);
+    return out;
+}
+
+/// Where the photo lies in the picture: the part of the photo that is shown (as a share of it), and the pixels it fills.
+struct Placing
+{
+    cv::Rect2d part; ///< of the photo, 0 to 1
+    cv::Rect at;     ///< in the picture
+};
+
+Placing placing(cv::Size photo, cv::Size picture, Fit fit)
+{
+    if (fit == Fit::inside) {
+        const cv::Size s = fitted(photo, picture);
+        return {{0, 0, 1, 1}, {{(picture.width - s.width) / 2, (picture.height - s.height) / 2}, s}};
+    }
+    const double scale = std::max(double(picture.width) / photo.width, double(picture.height) / photo.height);
+    const double w = std::min(1.0, picture.width / (photo.width * scale));
+    const double h = std::min(1.0, picture.height / (photo.height * scale));
+    return {{(1 - w) / 2, (1 - h) / 2, w, h}, {{0, 0}, picture}};
+}
+
+cv::Rect part_of(cv::Size size, const cv::Rect2d& part)
+{
+    const cv::Rect whole({0, 0}, size);
+    const cv::Rect r(static_cast<int>(std::lround(part.x * size.width)), static_cast<int>(std::lround(part.y * size.height)),
+                     std::max(1, static_cast<int>(std::lround(part.width * size.width))),
+                     std::max(1, static_cast<int>(std::lround(part.height * size.height))));
+    return r & whole;
+}
+
+cv::Mat resampled(const cv::Mat& pixels, cv::Size size)
+{
+    if (pixels.size() == size)
+        return pixels;
+    const bool smaller = size.width <= pixels.cols && size.height <= pixels.rows;
+    cv::Mat out;
+    cv::resize(pixels, out, size, 0, 0, smaller ? cv::INTER_AREA : cv::INTER_LANCZOS4);
+    return out;
+}
+
+}
+
+Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source)
+{
+    const PhotoFile& photo = *request.photo;
+    if (photo.size.empty())
+        return problem("the photo cannot be read", photo.file, "Copy it from the card again, or leave it out");
+    const Placing place = placing(photo.size, request.size, request.fit);
+    const cv::Size needed(static_cast<int>(std::ceil(place.at.width / place.part.width)),
+                          static_cast<int>(std::ceil(place.at.height / place.part.height)));
+    auto pixels = source.pixels(photo, needed);
+    if (!pixels)
+        return pixels;
+    const cv::Mat shown = opaque((*pixels)(part_of(pixels->size(), place.part)), request.backdrop);
+    const cv::Mat drawn = in_depth(resampled(shown, place.at.size()), request.depth);
+    if (drawn.size() == request.size)
+        return drawn;
+    const double scale = request.depth == Depth::sixteen ? 257.0 : 1.0;
+    cv::Mat picture(request.size, drawn.type(),
+                    cv::Scalar(request.backdrop[2], request.backdrop[1], request.backdrop[0]) * scale);
+    drawn.copyTo(picture(place.at));
+    return picture;
+}
+
+}

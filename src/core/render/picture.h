@@ -1,0 +1,57 @@
+#pragma once
+#include "core/base/problem.h"
+#include "core/document/project.h"
+#include "core/photo/photo_source.h"
+
+#include <opencv2/core/mat.hpp>
+
+#include <array>
+#include <cstdint>
+
+namespace frenlo {
+
+/// How a photo meets a frame of another shape.
+enum class Fit {
+    inside, ///< the whole photo, bars of the backdrop beside it
+    fill    ///< the whole frame, what does not fit is cut evenly at both sides
+};
+
+enum class Depth { eight, sixteen };
+
+/// What lies behind transparent photos and beside photos of another shape: R, G, B, sRGB-encoded.
+using Backdrop = std::array<std::uint8_t, 3>;
+
+/// Everything that a picture depends on, as a value: equal requests give equal pictures, so it is the key of caches.
+struct PictureRequest
+{
+    PhotoPtr photo;
+    cv::Size size; ///< of the picture to make, pixels
+    Fit fit = Fit::inside;
+    Backdrop backdrop{0, 0, 0};
+    Depth depth = Depth::eight;
+    bool operator==(const PictureRequest& other) const
+    {
+        return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
+               backdrop == other.backdrop && depth == other.depth;
+    }
+};
+
+/// The natural size of the shot's film: that of its first photo in the film; 0x0 where there is none.
+cv::Size film_size(const Shot& shot);
+
+/// The picture of one photo of the shot, set aside or not.
+PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit = Fit::inside);
+
+/// The picture of one frame of the shot's film. frame must be in the schedule.
+PictureRequest request_for_frame(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
+                                 Fit fit = Fit::inside);
+
+/// Makes the picture: the one function behind Sheet, picture, command line and export. What is seen is what is written;
+/// screen and export differ only in size and in where the source takes the pixels from.
+/// Returns B G R, 8 or 16 bit as asked, of exactly request.size. One resample: area average down, Lanczos up.
+Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source);
+
+/// The largest size of this shape inside a box, at least 1x1; may be larger than the shape.
+cv::Size fitted(cv::Size shape, cv::Size box);
+
+}
