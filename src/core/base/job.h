@@ -23,6 +23,7 @@ public:
         if (report_)
             report_(fraction, what);
     }
+    [[nodiscard]] const std::stop_token& token() const { return stop_; }
     [[nodiscard]] bool stopping() const { return stop_.stop_requested(); }
     /// Throws Stopped when the user has asked to stop. Polled a row or a photo at a time.
     void check() const

@@ -1,0 +1,39 @@
+#pragma once
+// The made-up camera: turns a scene into a JPEG with Exif, and remembers what it did to it.
+#include "demo/paint.h"
+
+#include <opencv2/core/matx.hpp>
+
+#include <cstdint>
+#include <filesystem>
+#include <string>
+
+namespace frenlo::demo {
+
+/// Scenes are larger than photos by this margin on every side, so that a moved camera still sees something.
+inline constexpr int margin = 48;
+
+/// What is true of one photo. Coordinates as in reports: the matrix maps the first photo's pixels to this photo's.
+struct Truth
+{
+    std::string file;
+    double shift_x = 0, shift_y = 0; ///< pixels
+    double turn_degrees = 0;         ///< about the centre, clockwise as seen
+    double gain_stops = 0;           ///< brightness added by the camera, not by the scene
+    double scene_stops = 0;          ///< brightness of the scene's light
+    [[nodiscard]] cv::Matx33d matrix() const;
+};
+
+struct Exposure
+{
+    std::int64_t captured_us = 0; ///< since 1970, camera clock
+    int shutter_denominator = 60; ///< 1/60 s
+    int f_tenths = 80;            ///< f/8.0
+    int iso = 200;
+};
+
+/// Takes the photo: moves and turns the camera, applies both brightnesses, adds sensor noise, writes the JPEG.
+void take(const Scene& scene, const Truth& truth, const Exposure& exposure, std::uint64_t noise_seed,
+          const std::filesystem::path& file);
+
+}

@@ -1,0 +1,112 @@
+#include "demo/demo.h"
+
+#include "core/base/atomic_file.h"
+#include "core/document/edits.h"
+#include "core/document/project_file.h"
+#include "core/photo/scan.h"
+#include "demo/shots.h"
+
+#include <nlohmann/json.hpp>
+#include <tbb/parallel_for.h>
+
+#include <array>
+#include <atomic>
+#include <cstdlib>
+
+namespace frenlo::demo {
+
+namespace fs = std::filesystem;
+
+std::vector<Truth> take_all(const fs::path& folder, std::string_view name, int count, const Job& job,
+                            const std::function<Scene(int)>& scene, const std::function<Truth(int)>& truth,
+                            const std::function<Exposure(int)>& exposure)
+{
+    std::vector<Truth> truths(static_cast<std::size_t>(count));
+    std::atomic<int> done = 0;
+    tbb::parallel_for(0, count, [&](int i) {
+        if (job.stopping())
+            return;
+        std::array<char, 32> number{};
+        std::snprintf(number.data(), number.size(), "_%04d.jpg", i + 1);
+        Truth t = truth(i);
+        t.file = std::string(name) + number.data();
+        take(scene(i), t, exposure(i), std::uint64_t(i) * 7919 + 17, folder / t.file);
+        truths[static_cast<std::size_t>(i)] = t;
+        const int n = ++done;
+        job.report(double(n) / count, t.file);
+    });
+    job.check();
+    return truths;
+}
+
+namespace {
+
+nlohmann::ordered_json truth_json(const std::vector<Truth>& truths)
+{
+    auto list = nlohmann::ordered_json::array();
+    for (const auto& t : truths) {
+        const cv::Matx33d m = t.matrix();
+        list.push_back({{"file", t.file},
+                        {"shift_px", {t.shift_x, t.shift_y}},
+                        {"turn_degrees", t.turn_degrees},
+                        {"gain_stops", t.gain_stops},
+                        {"scene_stops", t.scene_stops},
+                        {"matrix", {{m(0, 0), m(0, 1), m(0, 2)}, {m(1, 0), m(1, 1), m(1, 2)}, {m(2, 0), m(2, 1), m(2, 2)}}}});
+    }
+    return list;
+}
+
+struct DemoShot
+{
+    const char* name;
+    std::vector<Truth> (*make)(const fs::path&, const Job&);
+    double share; ///< of the whole time
+    Hold hold;
+};
+
+Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
+{
+    Project project;
+    for (const auto& s : shots) {
+        const std::vector<fs::path> place{folder / s.name};
+        project = add_scanned(project, scan(place, PhotoOrder::by_name, {}), s.hold, Division::one_shot, s.name);
+    }
+    // The ferry waits at both ends, so that the loop has a breath.
+    const std::array first{PhotoIndex(0)};
+    const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
+    project = set_hold(project, ShotIndex(0), first, Frames{8});
+    return set_hold(project, ShotIndex(0), last, Frames{12});
+}
+
+}
+
+fs::path usual_demo_folder()
+{
+    const char* data = std::getenv("XDG_DATA_HOME");
+    const char* home = std::getenv("HOME");
+    const fs::path base = data && *data ? fs::path(data) : fs::path(home && *home ? home : "/tmp") / ".local" / "share";
+    return base / "frenlo" / "demo";
+}
+
+fs::path make_demo(const fs::path& folder, const Job& job)
+{
+    constexpr std::array shots{DemoShot{"Paper ferry", paper_ferry, 0.25, Frames{2}},
+                               DemoShot{"Bean sprout", bean_sprout, 0.5, Frames{1}},
+                               DemoShot{"Pier walk", pier_walk, 0.25, Frames{1}}};
+    const fs::path project_file = folder / "Harbour.frenlo";
+    if (fs::exists(project_file)) // written last, so everything else is there
+        return project_file;
+    double before = 0;
+    for (const auto& s : shots) {
+        fs::create_directories(folder / s.name);
+        const auto truths = s.make(folder / s.name, Job(job.token(), [&](double f, std::string_view what) {
+                                       job.report(before + f * s.share, std::string(s.name) + ": " + std::string(what));
+                                   }));
+        write_whole_file(folder / s.name / "truth.json", truth_json(truths).dump(1) + '\n');
+        before += s.share;
+    }
+    save_project(demo_project(folder, shots), project_file);
+    return project_file;
+}
+
+}

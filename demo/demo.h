@@ -1,0 +1,20 @@
+#pragma once
+#include "core/base/job.h"
+
+#include <opencv2/core/types.hpp>
+
+#include <filesystem>
+
+namespace frenlo::demo {
+
+/// Writes the demo into this folder, if it is not there yet: three shots of a model harbour and its window sill, with
+/// the project "Harbour.frenlo" and, beside the photos, "truth.json" with what was done to each photo. The same bytes
+/// every time. Returns the project's file. Throws Failure, Stopped.
+std::filesystem::path make_demo(const std::filesystem::path& folder, const Job& job);
+
+/// $XDG_DATA_HOME/frenlo/demo or ~/.local/share/frenlo/demo.
+std::filesystem::path usual_demo_folder();
+
+inline const cv::Size photo_size(1600, 1067);
+
+}

@@ -1,0 +1,20 @@
+#pragma once
+#include "cli/output.h"
+
+#include <CLI/CLI.hpp>
+
+#include <functional>
+
+namespace frenlo::cli {
+
+/// Each adds its commands to the call's grammar; the one that is called puts what is to be done into run.
+using Run = std::function<int(const Context&)>;
+void add_scan(CLI::App& app, Run& run);
+void add_project_commands(CLI::App& app, Run& run);
+void add_export_commands(CLI::App& app, Run& run);
+
+/// "--rate 23.976" and its like; throw WrongCall.
+Rate rate_option(const std::string& text);
+Hold hold_option(const std::string& text);
+
+}

@@ -1,0 +1,197 @@
+#include "cli/commands.h"
+#include "core/base/text.h"
+#include "core/document/edits.h"
+#include "core/document/project_file.h"
+#include "core/media/export.h"
+#include "core/timing/timecode.h"
+
+#include <iostream>
+
+namespace frenlo::cli {
+
+namespace {
+
+struct ExportCall
+{
+    std::string from, to, shot, preset, size, fit, rate, hold = "1f", bad_photo = "stop", palette;
+    int quality = 0, colours = 0;
+    bool no_dither = false, dry_run = false;
+};
+
+/// A project file, or a folder that is taken as one shot.
+LoadedProject opened(const ExportCall& call, const Context& context)
+{
+    std::error_code ec;
+    if (!std::filesystem::is_directory(call.from, ec))
+        return load_project(call.from);
+    const std::vector<std::filesystem::path> places{call.from};
+    const ScanResult found = scan(places, PhotoOrder::by_name, Job(context.stop));
+    if (found.shots.empty())
+        throw Failure({"there are no photos that can be read in the folder", call.from, "Choose another folder"});
+    LoadedProject loaded;
+    loaded.project = add_scanned(loaded.project, found, hold_option(call.hold), Division::one_shot);
+    for (const auto& f : found.findings)
+        loaded.problems.push_back({f.text.substr(0, f.text.size() - 1), {}, ""});
+    return loaded;
+}
+
+ShotIndex chosen_shot(const Project& project, const std::string& name)
+{
+    if (name.empty() && project.shots.size() == 1)
+        return ShotIndex(0);
+    if (name.empty())
+        throw WrongCall("the project has " + counted(std::int64_t(project.shots.size()), "shot", "shots") +
+                        "; say which with --shot");
+    if (const auto shot = project.find_shot(name))
+        return *shot;
+    throw WrongCall("there is no shot \"" + name + "\"");
+}
+
+/// "1920x1080"; "1920x" or "x1080" let the other side follow.
+cv::Size size_option(const std::string& text)
+{
+    const auto x = text.find('x');
+    const auto side = [&](const std::string& s) -> int {
+        if (s.empty())
+            return 0;
+        const auto n = parse_fraction(s);
+        if (!n || n->den() != 1 || n->num() < 1 || n->num() > 65'535)
+            throw WrongCall("\"" + text + "\" is not a size; 1920x1080, 1920x and x1080 are");
+        return static_cast<int>(n->num());
+    };
+    const cv::Size size(side(text.substr(0, x)), x == std::string::npos ? 0 : side(text.substr(x + 1)));
+    if (size.width == 0 && size.height == 0)
+        throw WrongCall("\"" + text + "\" is not a size; 1920x1080, 1920x and x1080 are");
+    return size;
+}
+
+Preset chosen_preset(const ExportCall& call)
+{
+    const Preset* found = call.preset.empty() ? preset_for_ending(call.to) : find_preset(call.preset);
+    if (!found && call.preset.empty())
+        throw WrongCall("the ending of \"" + call.to + "\" says no format; .mp4, .gif, .png and .jpg do");
+    if (!found)
+        throw WrongCall("there is no preset \"" + call.preset + "\"; 'frenlo-cli presets' lists them");
+    Preset preset = *found;
+    if (!call.size.empty())
+        preset.size = size_option(call.size);
+    if (!call.fit.empty())
+        preset.fit = call.fit == "fill" ? Fit::fill : Fit::inside;
+    if (!call.rate.empty())
+        preset.rate = rate_option(call.rate);
+    if (call.quality > 0)
+        preset.quality = call.quality;
+    if (call.colours > 0)
+        preset.colours = call.colours;
+    if (call.no_dither)
+        preset.dither = false;
+    if (!call.palette.empty())
+        preset.palette = call.palette == "picture" ? Palette::each_picture : Palette::one_for_all;
+    return preset;
+}
+
+Json plan_json(const ExportPlan& plan)
+{
+    return {{"file", json_path(plan.file)},     {"frames", plan.frames},
+            {"seconds", plan.length.value.text()}, {"rate", plan.rate.value().text()},
+            {"width", plan.size.width},         {"height", plan.size.height}};
+}
+
+int show_plan(const ExportPlan& plan, const Context& context)
+{
+    if (context.json) {
+        Json j = plan_json(plan);
+        j["estimated_bytes"] = plan.estimated_bytes;
+        j["free_bytes"] = plan.free_bytes;
+        j["problems"] = problems_json(plan.problems);
+        print_json(j);
+    } else {
+        std::cout << shown_path(plan.file) << ": " << plan.frames << " frames, "
+                  << clock_text(plan.frames, plan.rate) << ", " << plan.size.width << " × " << plan.size.height
+                  << ", about " << shown_bytes(plan.estimated_bytes) << ", " << shown_bytes(plan.free_bytes) << " free\n";
+        print_problems(plan.problems);
+    }
+    return plan.problems.empty() ? done : done_with_problems;
+}
+
+int export_shot(const ExportCall& call, const Context& context)
+{
+    const Preset preset = chosen_preset(call);
+    const LoadedProject loaded = opened(call, context);
+    ExportOrder order;
+    order.shot = chosen_shot(loaded.project, call.shot);
+    order.file = call.to;
+    order.preset = preset;
+    order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
+    if (call.dry_run)
+        return show_plan(plan_export(loaded.project, order), context);
+    const ExportReport report = run_export(loaded.project, order, Originals(), context.job());
+    std::vector<Problem> problems = loaded.problems;
+    problems.insert(problems.end(), report.problems.begin(), report.problems.end());
+    if (context.json) {
+        Json j = plan_json(report.plan);
+        j["files"] = report.files;
+        j["bytes"] = report.bytes;
+        j["checked"] = report.checked;
+        j["problems"] = problems_json(problems);
+        print_json(j);
+    } else {
+        std::cout << shown_path(report.plan.file) << ": " << report.plan.frames << " frames, "
+                  << clock_text(report.plan.frames, report.plan.rate) << ", " << report.plan.size.width << " × "
+                  << report.plan.size.height << ", " << shown_bytes(report.bytes) << ", checked\n";
+        print_problems(problems);
+    }
+    return problems.empty() ? done : done_with_problems;
+}
+
+int list_presets(const Context& context)
+{
+    Json list = Json::array();
+    for (const auto& p : presets()) {
+        if (!context.json) {
+            std::printf("%-14s %-5s %s\n", p.name.c_str(), std::string(ending_of(p.format)).c_str(), p.title.c_str());
+            continue;
+        }
+        Json j{{"name", p.name}, {"title", p.title}, {"ending", ending_of(p.format)}, {"quality", p.quality}};
+        if (p.size)
+            j["size"] = {p.size->width, p.size->height};
+        else if (p.long_side > 0)
+            j["long_side"] = p.long_side;
+        if (p.rate)
+            j["rate"] = p.rate->value().text();
+        list.push_back(std::move(j));
+    }
+    if (context.json)
+        print_json(list);
+    return done;
+}
+
+}
+
+void add_export_commands(CLI::App& app, Run& run)
+{
+    auto call = std::make_shared<ExportCall>();
+    CLI::App* e = app.add_subcommand("export", "Write a film, a loop or numbered stills");
+    e->add_option("from", call->from, "A project, or a folder of photos")->required();
+    e->add_option("-o,--output", call->to, "The file; its ending chooses the format, name_%04d.png writes stills")->required();
+    e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
+    e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
+    e->add_option("--size", call->size, "WxH pixels; Wx or xH lets the other side follow");
+    e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")->check(CLI::IsMember({"inside", "fill"}));
+    e->add_option("--rate", call->rate, "Deliver at this rate; holds keep their clock time");
+    e->add_option("--hold", call->hold, "For a folder: how long each photo stays")->capture_default_str();
+    e->add_option("--quality", call->quality, "1 to 100")->check(CLI::Range(1, 100));
+    e->add_option("--colours", call->colours, "Of a loop")->check(CLI::Range(4, 256));
+    e->add_flag("--no-dither", call->no_dither, "Leave the colours of a loop plain");
+    e->add_option("--palette", call->palette, "Of a loop: one for all, or one for each picture")->check(CLI::IsMember({"all", "picture"}));
+    e->add_option("--bad-photo", call->bad_photo, "When a photo cannot be read: stop, or hold the photo before")
+        ->check(CLI::IsMember({"stop", "hold"}))
+        ->capture_default_str();
+    e->add_flag("--dry-run", call->dry_run, "Only say what would be written, how large it gets and whether there is room");
+    e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
+
+    CLI::App* p = app.add_subcommand("presets", "List what can be written");
+    p->callback([&run] { run = list_presets; });
+}
+
+}

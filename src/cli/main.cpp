@@ -1,0 +1,86 @@
+#include "cli/commands.h"
+#include "cli/stop_on_signal.h"
+#include "core/base/text.h"
+
+#include <tbb/global_control.h>
+
+#include <iostream>
+
+namespace frenlo::cli {
+
+Rate rate_option(const std::string& text)
+{
+    if (const auto rate = parse_rate(text))
+        return *rate;
+    throw WrongCall("\"" + text + "\" is not a frame rate; 24, 23.976 and 30000/1001 are");
+}
+
+Hold hold_option(const std::string& text)
+{
+    if (const auto hold = parse_hold(text))
+        return *hold;
+    throw WrongCall("\"" + text + "\" is not a hold; 2f, 0.15s and 1/6s are");
+}
+
+namespace {
+
+int run_guarded(const Run& run, const Context& context)
+{
+    try {
+        return run(context);
+    } catch (const WrongCall& e) {
+        std::cerr << "frenlo-cli: " << e.what() << ".\n";
+        return wrong_call;
+    } catch (const Stopped&) {
+        std::cerr << "frenlo-cli: stopped. What was half written is removed.\n";
+        return stopped;
+    } catch (const std::exception& e) {
+        std::cerr << "frenlo-cli: " << e.what() << '\n';
+        return failed;
+    }
+}
+
+int run(int argc, char** argv)
+{
+    CLI::App app{"Frenlo without a window: photos in, films and loops out."};
+    app.name("frenlo-cli");
+    app.set_version_flag("--version", std::string("frenlo-cli ") + FRENLO_VERSION);
+    app.require_subcommand(1);
+    app.fallthrough();
+    app.footer("Exit status: 0 done, 1 done but with problems that are listed, 2 the call is wrong,\n"
+               "3 it could not be done, 130 stopped by the user.");
+    Context context;
+    int jobs = 0;
+    app.add_flag("--json", context.json, "Print one JSON document on standard output and nothing else there");
+    app.add_option("--jobs", jobs, "Use this many cores (all of them when not given)")->check(CLI::Range(1, 1024));
+    Run chosen;
+    add_scan(app, chosen);
+    add_project_commands(app, chosen);
+    add_export_commands(app, chosen);
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& e) {
+        const int code = app.exit(e); // prints help, version or what is wrong
+        return code == 0 ? done : wrong_call;
+    }
+    const StopOnSignal stop;
+    context.stop = stop.token();
+    std::optional<tbb::global_control> cores;
+    if (jobs > 0)
+        cores.emplace(tbb::global_control::max_allowed_parallelism, std::size_t(jobs));
+    return run_guarded(chosen, context);
+}
+
+}
+
+}
+
+int main(int argc, char** argv)
+{
+    try {
+        return frenlo::cli::run(argc, argv);
+    } catch (const std::exception& e) {
+        std::cerr << "frenlo-cli: " << e.what() << '\n';
+        return frenlo::cli::failed;
+    }
+}
