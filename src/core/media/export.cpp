@@ -371,7 +371,7 @@ void export_film(const std::vector<FrameSpan>& spans, const ExportOrder& order, 
 {
     const ExportPlan& plan = report.plan;
     AtomicFile file(plan.file);
-    filming.run(spans, *film_sink(file.path(), plan.size, plan.rate, order.preset.quality, active_cores()));
+    filming.run(spans, *film_sink(file, plan.size, plan.rate, order.preset.quality, active_cores()));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
     report.bytes = size_of(file.path());
     file.commit();
@@ -386,7 +386,7 @@ void export_loop(const std::vector<FrameSpan>& spans, const ExportOrder& order, 
     for (const auto& d : timing.delays)
         pictures += (d.end - d.begin + 65'534) / 65'535;
     AtomicFile file(plan.file);
-    filming.run(spans, *loop_sink(file.path(), plan.size, timing, order.preset));
+    filming.run(spans, *loop_sink(file, plan.size, timing, order.preset));
     check_written(file.path(), plan.file, plan, pictures, {Fraction(timing.delays.back().end, 100)}, job);
     report.bytes = size_of(file.path());
     file.commit();

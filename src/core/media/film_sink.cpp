@@ -45,7 +45,7 @@ private:
 
 class FilmSink : public FrameSink {
 public:
-    FilmSink(const std::filesystem::path& file, cv::Size size, Rate rate, int quality, int threads)
+    FilmSink(const AtomicFile& file, cv::Size size, Rate rate, int quality, int threads)
         : encoder_(file, "mp4", "libx264"), to_video_(size), frame_(av_frame_alloc())
     {
         AVCodecContext& c = encoder_.context();
@@ -71,13 +71,13 @@ public:
         av_dict_free(&mp4);
 
         if (!to_video_.ready())
-            throw Failure({"the film's size cannot be converted", file, "Choose another size"});
+            throw Failure({"the film's size cannot be converted", file.target(), "Choose another size"});
         frame_->format = AV_PIX_FMT_YUV420P;
         frame_->width = size.width;
         frame_->height = size.height;
         frame_->color_range = AVCOL_RANGE_MPEG;
         frame_->colorspace = AVCOL_SPC_BT709;
-        check(av_frame_get_buffer(frame_.get(), 0), "there is too little memory for the film", file);
+        check(av_frame_get_buffer(frame_.get(), 0), "there is too little memory for the film", file.target());
     }
 
     void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end) override
@@ -101,7 +101,7 @@ private:
 
 }
 
-std::unique_ptr<FrameSink> film_sink(const std::filesystem::path& file, cv::Size size, Rate rate, int quality,
+std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality,
                                      int threads)
 {
     return std::make_unique<FilmSink>(file, size, rate, quality, threads);

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/atomic_file.h"
 #include "core/base/strong.h"
 #include "core/media/preset.h"
 
@@ -37,7 +38,7 @@ public:
 
 /// H.264 in MP4: constant frame rate, 4:2:0, limited range, converted with and tagged as BT.709 (Rec. ITU-R BT.709-6).
 /// Both sides of size must be even. threads: of the encoder, 0 for all cores.
-std::unique_ptr<FrameSink> film_sink(const std::filesystem::path& file, cv::Size size, Rate rate, int quality,
+std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality,
                                      int threads);
 
 /// A frame of a GIF: [begin, end) in hundredths of a second.
@@ -61,7 +62,7 @@ LoopTiming loop_timing(std::span<const std::pair<FrameIndex, FrameIndex>> spans,
 
 /// Animated GIF that loops for ever (GIF89a, looping application extension); colours chosen and dithered by FFmpeg's
 /// palettegen and paletteuse.
-std::unique_ptr<FrameSink> loop_sink(const std::filesystem::path& file, cv::Size size, LoopTiming timing,
+std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing,
                                      const Preset& preset);
 
 /// "harbour_0001.png": number from 1. pattern has one %0Nd.

@@ -81,9 +81,9 @@ Owned<AVFrame> as_frame(const cv::Mat& bgr, std::int64_t pts, const std::filesys
 
 class LoopSink : public FrameSink {
 public:
-    LoopSink(std::filesystem::path file, cv::Size size, LoopTiming timing, const Preset& preset)
-        : file_(std::move(file)), size_(size), timing_(std::move(timing)), preset_(preset),
-          encoder_(file_, "gif", "gif")
+    LoopSink(const AtomicFile& file, cv::Size size, LoopTiming timing, const Preset& preset)
+        : file_(file.target()), size_(size), timing_(std::move(timing)), preset_(preset),
+          encoder_(file, "gif", "gif")
     {
         AVCodecContext& c = encoder_.context();
         c.width = size.width;
@@ -167,7 +167,7 @@ private:
         }
     }
 
-    std::filesystem::path file_;
+    std::filesystem::path file_; ///< its final name
     cv::Size size_;
     LoopTiming timing_;
     Preset preset_;
@@ -200,7 +200,7 @@ LoopTiming loop_timing(std::span<const std::pair<FrameIndex, FrameIndex>> spans,
     return timing;
 }
 
-std::unique_ptr<FrameSink> loop_sink(const std::filesystem::path& file, cv::Size size, LoopTiming timing,
+std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing,
                                      const Preset& preset)
 {
     return std::make_unique<LoopSink>(file, size, std::move(timing), preset);

@@ -2,7 +2,7 @@
 
 namespace frenlo::libav {
 
-MuxedEncoder::MuxedEncoder(std::filesystem::path file, const char* format, const char* encoder) : file_(std::move(file))
+MuxedEncoder::MuxedEncoder(const AtomicFile& file, const char* format, const char* encoder) : file_(file.target())
 {
     be_quiet();
     const AVCodec* codec = avcodec_find_encoder_by_name(encoder);
@@ -10,7 +10,7 @@ MuxedEncoder::MuxedEncoder(std::filesystem::path file, const char* format, const
         throw Failure({std::string("this machine's FFmpeg libraries cannot write ") + encoder, file_,
                        "Install FFmpeg's libraries from Debian, or choose another format"});
     AVFormatContext* made = nullptr;
-    check(avformat_alloc_output_context2(&made, nullptr, format, nullptr), "the file cannot be prepared", file_);
+    check(avformat_alloc_output_context2(&made, nullptr, format, url_of(file.path()).c_str()), "the file cannot be prepared", file_);
     format_.reset(made);
     codec_.reset(avcodec_alloc_context3(codec));
     packet_.reset(av_packet_alloc());
@@ -25,7 +25,7 @@ void MuxedEncoder::open(AVDictionary** encoder_options, AVDictionary** muxer_opt
     check(avcodec_parameters_from_context(stream_->codecpar, codec_.get()), "the encoder cannot be started", file_);
     stream_->time_base = codec_->time_base;
     stream_->avg_frame_rate = codec_->framerate;
-    check(avio_open(&format_->pb, url_of(file_).c_str(), AVIO_FLAG_WRITE), "the file cannot be written", file_);
+    check(avio_open(&format_->pb, format_->url, AVIO_FLAG_WRITE), "the file cannot be written", file_);
     check(avformat_write_header(format_.get(), muxer_options), "the file cannot be written", file_);
 }
 

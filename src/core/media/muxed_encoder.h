@@ -1,5 +1,6 @@
 #pragma once
 // Private to media/: one encoder into one file.
+#include "core/base/atomic_file.h"
 #include "core/media/libav.h"
 
 #include <filesystem>
@@ -9,8 +10,9 @@ namespace frenlo::libav {
 /// An encoder with its file around it. Set up context() between construction and open().
 class MuxedEncoder {
 public:
-    /// format: FFmpeg's muxer, whatever the file's name ends in. Throws Failure where a library lacks it.
-    MuxedEncoder(std::filesystem::path file, const char* format, const char* encoder);
+    /// format: FFmpeg's muxer, whatever the file's name ends in. Problems name the file's target.
+    /// Throws Failure where a library lacks the encoder.
+    MuxedEncoder(const AtomicFile& file, const char* format, const char* encoder);
 
     [[nodiscard]] AVCodecContext& context() { return *codec_; }
     /// Opens encoder and file and writes the header. The dictionaries are the encoder's and the muxer's options.
@@ -23,7 +25,7 @@ private:
     void drain();
     void send(AVFrame* frame);
 
-    std::filesystem::path file_;
+    std::filesystem::path file_; ///< its final name
     Owned<AVFormatContext> format_;
     Owned<AVCodecContext> codec_;
     Owned<AVPacket> packet_;

@@ -1,0 +1,396 @@
+#include "app/bench/export/export_bench.h"
+
+#include "app/bench/layouts.h"
+#include "app/theme/theme.h"
+#include "core/base/text.h"
+#include "core/timing/timecode.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDesktopServices>
+#include <QFileDialog>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QRegularExpression>
+#include <QSignalBlocker>
+#include <QSpinBox>
+#include <QStandardPaths>
+#include <QUrl>
+#include <QVBoxLayout>
+
+namespace frenlo::app {
+
+namespace {
+
+QString titled(const Preset& p)
+{
+    return QString::fromStdString(p.title) + QStringLiteral(" (%1)").arg(QLatin1String(ending_of(p.format).data()));
+}
+
+/// "1280 × 720", "1280x", "x720", "1280": sides in pixels, 0 for one that follows.
+std::optional<cv::Size> parse_size(QString text)
+{
+    text.replace(QChar(0x00D7), QLatin1Char('x')).remove(QLatin1Char(' '));
+    static const QRegularExpression form(QStringLiteral("^(\\d{0,5})(?:x(\\d{0,5}))?$"));
+    const auto m = form.match(text);
+    if (!m.hasMatch())
+        return std::nullopt;
+    const cv::Size size(m.captured(1).toInt(), m.captured(2).toInt());
+    if (size.width <= 0 && size.height <= 0)
+        return std::nullopt;
+    return size;
+}
+
+QString time_left(int seconds)
+{
+    if (seconds < 0)
+        return {};
+    if (seconds < 60)
+        return QObject::tr(" · %1 s left").arg(seconds);
+    return QObject::tr(" · %1 min %2 s left").arg(seconds / 60).arg(seconds % 60);
+}
+
+}
+
+ExportBench::ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter, QWidget* parent)
+    : QWidget(parent), background_(background), session_(session), viewing_(viewing), exporter_(exporter)
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 12, 14, 12);
+    column->setSpacing(10);
+    column->addWidget(settings_part());
+    column->addWidget(run_part());
+    column->addStretch();
+
+    plan_timer_.setSingleShot(true);
+    plan_timer_.setInterval(80);
+    connect(&plan_timer_, &QTimer::timeout, this, &ExportBench::plan);
+    connect(&viewing, &Viewing::shot_changed, this, &ExportBench::propose_file);
+    connect(&viewing, &Viewing::step_changed, this, &ExportBench::plan_soon);
+    connect(&session, &Session::started, this, [this] {
+        file_is_own_ = false;
+        exporter_.forget();
+        state_->clear();
+        refresh();
+    });
+    connect(&exporter, &Exporter::progress, this, [this](double fraction, const QString& what, int left) {
+        progress_->setValue(int(fraction * 1000));
+        state_->setText(what + time_left(left));
+    });
+    connect(&exporter, &Exporter::finished, this, &ExportBench::show_finished);
+    connect(&exporter, &Exporter::stopped, this, [this] {
+        state_->setText(tr("Stopped. Nothing half written is left."));
+        refresh();
+    });
+    connect(&exporter, &Exporter::failed, this, [this](const QString& message, bool a_photo) {
+        state_->clear();
+        say(notes_, message);
+        refresh();
+        hold_before_->setVisible(a_photo);
+    });
+    take_format();
+}
+
+QWidget* ExportBench::settings_part()
+{
+    auto* part = new QWidget;
+    auto* grid = new QGridLayout(part);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setHorizontalSpacing(12);
+    grid->setVerticalSpacing(gap);
+    grid->setColumnStretch(1, 1);
+
+    format_ = new QComboBox;
+    format_->setAccessibleName(tr("Format"));
+    for (const Preset& p : presets())
+        format_->addItem(titled(p), QString::fromStdString(p.name));
+    grid->addWidget(secondary(tr("Format")), 0, 0);
+    grid->addWidget(format_, 0, 1, Qt::AlignLeft);
+
+    auto* sizes = new QHBoxLayout;
+    sizes->setSpacing(gap);
+    size_ = new QComboBox;
+    size_->setEditable(true);
+    size_->setInsertPolicy(QComboBox::NoInsert);
+    size_->setAccessibleName(tr("Size"));
+    size_->setToolTip(tr("Width × height in pixels; with one side left out it follows the photos' shape"));
+    size_->setMinimumWidth(140);
+    fit_ = new QComboBox;
+    fit_->setAccessibleName(tr("Fit"));
+    fit_->addItem(tr("whole photo, bars beside it"), int(Fit::inside));
+    fit_->addItem(tr("fill the frame, cut the rest"), int(Fit::fill));
+    quality_label_ = secondary(tr("Quality"));
+    quality_ = new QSpinBox;
+    quality_->setRange(1, 100);
+    quality_->setAccessibleName(tr("Quality"));
+    colours_label_ = secondary(tr("Colours"));
+    colours_ = new QSpinBox;
+    colours_->setRange(4, 256);
+    colours_->setAccessibleName(tr("Colours"));
+    dither_ = new QCheckBox(tr("dither"));
+    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_, quality_label_, quality_, colours_label_, colours_, dither_})
+        sizes->addWidget(w);
+    sizes->addStretch();
+    grid->addWidget(secondary(tr("Size")), 1, 0);
+    grid->addLayout(sizes, 1, 1);
+
+    auto* where = new QHBoxLayout;
+    where->setSpacing(gap);
+    file_ = new QLineEdit;
+    file_->setAccessibleName(tr("File"));
+    auto* choose = tool(tr("Choose…"));
+    where->addWidget(file_, 1);
+    where->addWidget(choose);
+    grid->addWidget(secondary(tr("File")), 2, 0);
+    grid->addLayout(where, 2, 1);
+
+    connect(format_, &QComboBox::activated, this, &ExportBench::take_format);
+    connect(size_, &QComboBox::currentTextChanged, this, &ExportBench::plan_soon);
+    connect(fit_, &QComboBox::activated, this, &ExportBench::plan_soon);
+    connect(quality_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
+    connect(colours_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
+    connect(file_, &QLineEdit::textEdited, this, [this] {
+        file_is_own_ = true;
+        plan_soon();
+    });
+    connect(choose, &QPushButton::clicked, this, &ExportBench::choose_file);
+    return part;
+}
+
+QWidget* ExportBench::run_part()
+{
+    auto* part = new QWidget;
+    auto* column = new QVBoxLayout(part);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(gap);
+    plan_ = new QLabel;
+    plan_->setAccessibleName(tr("What will be written"));
+    plan_->setWordWrap(true);
+    column->addWidget(plan_);
+    notes_ = notice();
+    notes_->setAccessibleName(tr("Notes on the export"));
+    column->addWidget(notes_);
+
+    auto* row = new QHBoxLayout;
+    row->setSpacing(gap);
+    go_ = tool(tr("Export"));
+    make_primary(go_);
+    go_->setMinimumWidth(96);
+    hold_before_ = tool(tr("Export, holding the photo before"), tr("Photos that cannot be read are left out, and the one before stays"));
+    stop_ = tool(tr("Stop"), tr("Ends the export; what is half written is removed"));
+    progress_ = new QProgressBar;
+    progress_->setRange(0, 1000);
+    progress_->setTextVisible(false);
+    progress_->setAccessibleName(tr("Progress of the export"));
+    play_ = tool(tr("Play the result"));
+    show_folder_ = tool(tr("Show the folder"));
+    state_ = new QLabel;
+    state_->setAccessibleName(tr("State of the export"));
+    for (QWidget* w : std::initializer_list<QWidget*>{go_, hold_before_, stop_})
+        row->addWidget(w);
+    row->addWidget(progress_, 1);
+    row->addWidget(state_);
+    row->addWidget(play_);
+    row->addWidget(show_folder_);
+    row->addStretch();
+    column->addLayout(row);
+
+    connect(go_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::stop); });
+    connect(hold_before_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::hold_before); });
+    connect(stop_, &QPushButton::clicked, &exporter_, &Exporter::stop);
+    const auto open = [this](bool folder) {
+        if (!exporter_.last())
+            return;
+        const auto& file = exporter_.last()->plan.file;
+        const bool stills = exporter_.last()->files > 1 || file.native().find('%') != std::string::npos;
+        QDesktopServices::openUrl(QUrl::fromLocalFile(to_qt(folder || stills ? file.parent_path() : file)));
+    };
+    connect(play_, &QPushButton::clicked, this, [open] { open(false); });
+    connect(show_folder_, &QPushButton::clicked, this, [open] { open(true); });
+    return part;
+}
+
+const Preset& ExportBench::base_preset() const
+{
+    return *find_preset(format_->currentData().toString().toStdString());
+}
+
+std::optional<ExportOrder> ExportBench::order() const
+{
+    ExportOrder o;
+    o.shot = viewing_.shot_index();
+    o.file = from_qt(file_->text().trimmed());
+    o.preset = base_preset();
+    if (size_->currentText() == size_->itemText(1)) {
+        o.preset.long_side = 0;
+        o.preset.size.reset();
+    } else if (size_->currentText() != size_->itemText(0)) {
+        o.preset.size = parse_size(size_->currentText());
+        if (!o.preset.size)
+            return std::nullopt;
+    }
+    if (o.preset.size && o.preset.size->width > 0 && o.preset.size->height > 0)
+        o.preset.fit = Fit(fit_->currentData().toInt());
+    o.preset.quality = quality_->value();
+    o.preset.colours = colours_->value();
+    o.preset.dither = dither_->isChecked();
+    return o;
+}
+
+void ExportBench::take_format()
+{
+    const Preset& p = base_preset();
+    const QSignalBlocker quiet_size(size_), quiet_quality(quality_), quiet_colours(colours_);
+    size_->clear();
+    size_->addItems({tr("as the format says"), tr("as the photos"), QStringLiteral("3840 ×"), QStringLiteral("1920 × 1080"),
+                     QStringLiteral("1920 ×"), QStringLiteral("1280 ×"), QStringLiteral("1000 ×"), QStringLiteral("800 ×"),
+                     QStringLiteral("600 ×")});
+    fit_->setCurrentIndex(fit_->findData(int(p.fit)));
+    quality_->setValue(p.quality);
+    colours_->setValue(p.colours);
+    dither_->setChecked(p.dither);
+    const bool loop = p.format == MediaFormat::loop_gif;
+    const bool graded = p.format == MediaFormat::film_h264 || p.format == MediaFormat::stills_jpeg;
+    quality_label_->setVisible(graded);
+    quality_->setVisible(graded);
+    for (QWidget* w : std::initializer_list<QWidget*>{colours_label_, colours_, dither_})
+        w->setVisible(loop);
+    propose_file();
+}
+
+QString ExportBench::proposed_file() const
+{
+    const Shot* shot = viewing_.shot();
+    QString folder = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation);
+    if (!session_.file().empty())
+        folder = to_qt(session_.file().parent_path());
+    QString name = shot ? QString::fromStdString(shot->name) : tr("film");
+    name.replace(QLatin1Char('/'), QLatin1Char('-'));
+    if (writes_stills(base_preset().format))
+        name += QStringLiteral("_%04d");
+    return folder + QLatin1Char('/') + name + QLatin1String(ending_of(base_preset().format).data());
+}
+
+void ExportBench::propose_file()
+{
+    if (!file_is_own_) {
+        file_->setText(proposed_file());
+    } else if (!ending_fits(base_preset().format, from_qt(file_->text()))) {
+        auto changed = from_qt(file_->text());
+        changed.replace_extension(ending_of(base_preset().format));
+        file_->setText(to_qt(changed));
+    }
+    plan_soon();
+}
+
+void ExportBench::choose_file()
+{
+    auto* dialog = new QFileDialog(this, tr("Export to"), file_->text());
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->selectFile(file_->text());
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& file) {
+        file_->setText(file);
+        file_is_own_ = true;
+        propose_file();
+    });
+    dialog->open();
+}
+
+void ExportBench::plan_soon()
+{
+    if (viewing_.step() == Step::export_)
+        plan_timer_.start();
+}
+
+void ExportBench::plan()
+{
+    const auto o = order();
+    const std::uint64_t number = ++plan_number_;
+    if (!viewing_.shot() || !o) {
+        show_plan(problem(viewing_.shot() ? "this is no size; 1920 × 1080 and 1920 × are" : "there is no shot yet"));
+        return;
+    }
+    const bool exact = o->preset.size && o->preset.size->width > 0 && o->preset.size->height > 0;
+    fit_->setVisible(exact);
+    background_.run(
+        this,
+        [project = session_.project(), o = *o] { return Background::guarded([&] { return plan_export(project, o); }); },
+        [this, number](const Result<ExportPlan>& made) {
+            if (number == plan_number_)
+                show_plan(made);
+        },
+        1);
+}
+
+void ExportBench::show_plan(const Result<ExportPlan>& plan)
+{
+    can_export_ = plan.has_value();
+    hold_before_->hide();
+    if (!plan) {
+        plan_->clear();
+        say(notes_, QString::fromStdString(plan.error().text()));
+        refresh();
+        return;
+    }
+    plan_->setText(tr("%1 frames · %2 at %3 fps · %4 × %5 · about %6 of %7 free")
+                       .arg(plan->frames)
+                       .arg(QString::fromStdString(shown_seconds(plan->length)))
+                       .arg(QString::fromStdString(plan->rate.text()))
+                       .arg(plan->size.width)
+                       .arg(plan->size.height)
+                       .arg(QString::fromStdString(shown_bytes(plan->estimated_bytes)))
+                       .arg(QString::fromStdString(shown_bytes(plan->free_bytes))));
+    QStringList notes;
+    for (const auto& p : plan->problems)
+        notes << QString::fromStdString(p.text());
+    say(notes_, notes.join(QLatin1Char('\n')));
+    refresh();
+}
+
+void ExportBench::start(OnBadPhoto on_bad_photo)
+{
+    auto o = order();
+    if (!o || exporter_.running())
+        return;
+    o->on_bad_photo = on_bad_photo;
+    say(notes_, {});
+    state_->setText(tr("starting"));
+    progress_->setValue(0);
+    exporter_.start(session_.project(), *o);
+    refresh();
+}
+
+void ExportBench::show_finished()
+{
+    const ExportReport& r = *exporter_.last();
+    state_->setText(tr("✓ %1 · %2 frames · %3 · checked")
+                        .arg(to_qt(r.plan.file.filename()))
+                        .arg(r.plan.frames)
+                        .arg(QString::fromStdString(shown_bytes(r.bytes))));
+    QStringList notes;
+    for (const auto& p : r.problems)
+        notes << QString::fromStdString(p.text());
+    say(notes_, notes.join(QLatin1Char('\n')));
+    refresh();
+}
+
+void ExportBench::refresh()
+{
+    const bool running = exporter_.running();
+    const bool done = exporter_.last().has_value();
+    go_->setEnabled(can_export_ && !running);
+    go_->setVisible(!running);
+    if (running)
+        hold_before_->hide();
+    stop_->setVisible(running);
+    progress_->setVisible(running);
+    play_->setVisible(done && !running);
+    show_folder_->setVisible(done && !running);
+}
+
+}

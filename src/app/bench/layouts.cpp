@@ -1,0 +1,48 @@
+#include "app/bench/layouts.h"
+
+#include "app/theme/theme.h"
+
+#include <QLabel>
+#include <QPushButton>
+
+namespace frenlo::app {
+
+QLabel* heading(const QString& text)
+{
+    auto* label = new QLabel(text);
+    make_heading(label);
+    return label;
+}
+
+QLabel* secondary(const QString& text)
+{
+    auto* label = new QLabel(text);
+    make_secondary(label);
+    return label;
+}
+
+QPushButton* tool(const QString& text, const QString& tip)
+{
+    auto* button = new QPushButton(text);
+    button->setFocusPolicy(Qt::TabFocus);
+    button->setToolTip(tip);
+    return button;
+}
+
+QLabel* notice()
+{
+    auto* label = new QLabel;
+    make_notice(label);
+    label->setWordWrap(true);
+    label->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    label->hide();
+    return label;
+}
+
+void say(QLabel* notice, const QString& text)
+{
+    notice->setText(text.isEmpty() ? text : look_at_this(text));
+    notice->setVisible(!text.isEmpty());
+}
+
+}

@@ -1,0 +1,17 @@
+#pragma once
+class QLabel;
+class QPushButton;
+class QString;
+
+namespace frenlo::app {
+
+/// Controls as every bench has them.
+QLabel* heading(const QString& text);
+QLabel* secondary(const QString& text);
+/// A button that the mouse does not take the focus to, so that the Sheet's keys go on working.
+QPushButton* tool(const QString& text, const QString& tip = {});
+/// An amber note, hidden while it has nothing to say.
+QLabel* notice();
+void say(QLabel* notice, const QString& text);
+
+}

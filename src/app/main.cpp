@@ -1,0 +1,47 @@
+#include "app/theme/theme.h"
+#include "app/window/main_window.h"
+#include "core/photo/preview_store.h"
+#include "demo/demo.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QIcon>
+#include <QSettings>
+#include <QTranslator>
+
+int main(int argc, char** argv)
+{
+    QApplication application(argc, argv);
+    QApplication::setApplicationName(QStringLiteral("frenlo"));
+    QApplication::setOrganizationName(QStringLiteral("frenlo"));
+    QApplication::setApplicationVersion(QStringLiteral(FRENLO_VERSION));
+    QApplication::setDesktopFileName(QStringLiteral("frenlo"));
+    QApplication::setWindowIcon(QIcon(QStringLiteral(":/icons/frenlo.svg")));
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QCoreApplication::translate("main", "From photos to a film or a loop."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    const QCommandLineOption demo(QStringLiteral("demo"), QCoreApplication::translate("main", "Open the demo."));
+    parser.addOption(demo);
+    parser.addPositionalArgument(QStringLiteral("what"),
+                                 QCoreApplication::translate("main", "A project, or folders of photos."), QStringLiteral("[what…]"));
+    parser.process(application);
+
+    QTranslator plurals;
+    if (plurals.load(QStringLiteral(":/translations/frenlo_en.qm")))
+        QApplication::installTranslator(&plurals);
+    QSettings settings;
+    frenlo::app::apply_theme(application, frenlo::app::Settings(settings).theme());
+    frenlo::app::MainWindow window(
+        {frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(), frenlo::demo::usual_demo_folder()}, settings);
+    window.show();
+    std::vector<std::filesystem::path> places;
+    for (const QString& what : parser.positionalArguments())
+        places.push_back(frenlo::app::from_qt(what));
+    if (parser.isSet(demo))
+        window.show_demo();
+    else
+        window.take_in(places);
+    return QApplication::exec();
+}

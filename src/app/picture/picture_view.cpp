@@ -1,0 +1,129 @@
+#include "app/picture/picture_view.h"
+
+#include "app/theme/colours.h"
+#include "core/base/text.h"
+
+#include <QPainter>
+
+#include <cmath>
+
+namespace frenlo::app {
+
+namespace {
+constexpr int caption = 26; ///< height of the line above the photo
+constexpr int air = 12;
+}
+
+PictureView::PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
+    : QWidget(parent), viewing_(viewing), loader_(loader)
+{
+    setAccessibleName(tr("Picture"));
+    setFocusPolicy(Qt::ClickFocus);
+    setMinimumSize(240, 160);
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
+        connect(&viewing, signal, this, &PictureView::look);
+    connect(&loader, &PhotoLoader::arrived, this, &PictureView::look);
+}
+
+QRect PictureView::room() const
+{
+    return rect().adjusted(air, caption, -air, -air);
+}
+
+cv::Size PictureView::picture_size() const
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || room().width() < 8 || room().height() < 8)
+        return {};
+    // In Sort a photo is seen in its own shape; in the film all take the film's.
+    cv::Size shape = film_size(*shot);
+    const PhotoIndex photo = viewing_.shown_photo();
+    if (viewing_.step() == Step::sort && photo.value >= 0)
+        shape = shot->photos[photo.at()].photo->size;
+    if (shape.empty())
+        return {};
+    const double ratio = devicePixelRatioF();
+    const cv::Size box(int(room().width() * ratio), int(room().height() * ratio));
+    const cv::Size fit = fitted(shape, box);
+    return fit.width > shape.width ? shape : fit; // a small photo is not blown up
+}
+
+PictureRequest PictureView::request() const
+{
+    const Shot* shot = viewing_.shot();
+    const PhotoIndex photo = viewing_.shown_photo();
+    const cv::Size size = picture_size();
+    if (!shot || photo.value < 0 || size.empty())
+        return {};
+    return request_for_photo(*shot, photo, size);
+}
+
+bool PictureView::shows_what_it_should() const
+{
+    return current_;
+}
+
+void PictureView::look()
+{
+    const PictureRequest wanted = request();
+    if (!wanted.photo || loader_.unreadable().contains(wanted.photo)) {
+        shown_ = {};
+        current_ = false;
+    } else if (const QImage image = loader_.best(wanted); !image.isNull()) {
+        shown_ = image;
+        current_ = true;
+    } else {
+        current_ = false;
+    }
+    update();
+}
+
+void PictureView::resizeEvent(QResizeEvent* event)
+{
+    QWidget::resizeEvent(event);
+    Q_EMIT resized();
+    look();
+}
+
+void PictureView::paintEvent(QPaintEvent*)
+{
+    QPainter painter(this);
+    const Colours c = Colours::of(palette());
+    painter.fillRect(rect(), c.surround);
+    const Shot* shot = viewing_.shot();
+    const PhotoIndex index = viewing_.shown_photo();
+    painter.setPen(c.on_surround);
+    if (!shot || index.value < 0) {
+        painter.drawText(rect(), Qt::AlignCenter, tr("No photo to show"));
+        return;
+    }
+    const ShotPhoto& photo = shot->photos[index.at()];
+    const auto problem = loader_.unreadable().find(photo.photo);
+    if (problem != loader_.unreadable().end() || !photo.flaw.empty()) {
+        const QString text = problem != loader_.unreadable().end() ? QString::fromStdString(problem->second.text())
+                                                                   : QString::fromStdString(photo.flaw);
+        painter.drawText(room(), Qt::AlignCenter | Qt::TextWordWrap, QStringLiteral("▲ ") + text);
+    }
+    if (!shown_.isNull() && (problem == loader_.unreadable().end())) {
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        const double ratio = devicePixelRatioF();
+        QSizeF size = QSizeF(shown_.size()) / ratio;
+        if (size.width() > room().width() || size.height() > room().height()) // of a moment before, while it resizes
+            size.scale(room().size(), Qt::KeepAspectRatio);
+        const QPointF at(room().left() + (room().width() - size.width()) / 2,
+                         room().top() + (room().height() - size.height()) / 2);
+        const QPointF whole(std::round(at.x() * ratio) / ratio, std::round(at.y() * ratio) / ratio);
+        painter.drawImage(QRectF(whole, size), shown_);
+    }
+    const QRect line(air, 0, width() - 2 * air, caption);
+    const QString size = photo.photo->size.empty()
+                             ? QString()
+                             : QStringLiteral(" · %1 × %2").arg(photo.photo->size.width).arg(photo.photo->size.height);
+    painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                     QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
+    const QString number = tr("photo %1 of %2").arg(index.value + 1).arg(shot->photos.size());
+    painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
+}
+
+}

@@ -1,0 +1,49 @@
+#pragma once
+#include "app/picture/play_clock.h"
+#include "app/work/viewing.h"
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTimer>
+
+#include <functional>
+
+namespace frenlo::app {
+
+/// Moves the frame under the player in time with the clock. Frames are left out rather than played late.
+class Player : public QObject {
+    Q_OBJECT
+public:
+    explicit Player(Viewing& viewing, QObject* parent = nullptr);
+
+    [[nodiscard]] bool playing() const { return clock_.has_value(); }
+    [[nodiscard]] bool loops() const { return loop_; }
+    /// Frames a second that were really shown; nothing when not playing or too early to say.
+    [[nodiscard]] std::optional<double> reached() const;
+    /// Asked at each frame whether its picture is on the screen; a frame without it does not count as shown.
+    void set_picture_ready(std::function<bool()> ready) { ready_ = std::move(ready); }
+
+    void play();
+    void stop();
+    void toggle();
+    void set_loop(bool loop);
+
+Q_SIGNALS:
+    void state_changed();
+
+private:
+    void tick();
+    void restart_from_here();
+
+    Viewing& viewing_;
+    QElapsedTimer time_;
+    QTimer timer_;
+    std::optional<PlayClock> clock_;
+    RateMeter meter_;
+    std::function<bool()> ready_;
+    std::int64_t last_count_ = 0;
+    bool loop_ = true;
+    bool moving_ = false;
+};
+
+}

@@ -1,0 +1,94 @@
+#pragma once
+// Where things lie on the Sheet: pure geometry in logical pixels, y from the top of the whole page.
+#include "core/timing/schedule.h"
+
+#include <QPoint>
+#include <QRect>
+
+#include <optional>
+#include <vector>
+
+namespace frenlo::app {
+
+/// Part of a photo's hold within one row.
+struct Cell
+{
+    std::size_t span = 0; ///< in the schedule
+    int column = 0;
+    int columns = 1;
+    bool continues = false; ///< the photo began in a row above
+    bool goes_on = false;   ///< and goes on in the row below
+};
+
+/// The cells of one row of frames_per_row frames, from left to right. Empty spans have no cell.
+std::vector<Cell> cells_in_row(const Schedule& schedule, int row, int frames_per_row);
+
+/// How long a row is: half a second, one, two, five. In halves of a second.
+enum class RowLength { half = 1, one = 2, two = 4, five = 10 };
+/// Columns of a row: the frames of that much nominal time, at least 1.
+int frames_per_row(Rate rate, RowLength length);
+
+/// The page of frames: one row is a fixed time.
+class RowsLayout {
+public:
+    /// shape: width over height of the photos.
+    RowsLayout(const Schedule& schedule, RowLength length, int width, double shape);
+
+    [[nodiscard]] int rows() const { return rows_; }
+    [[nodiscard]] int frames_per_row() const { return per_row_; }
+    [[nodiscard]] int height() const { return top_gap + rows_ * pitch_ + 8; }
+    [[nodiscard]] int pitch() const { return pitch_; }
+    [[nodiscard]] int tile_height() const { return tile_height_; }
+    [[nodiscard]] int row_at(int y) const;
+    [[nodiscard]] int row_top(int row) const { return top_gap + row * pitch_; }
+    /// The tiles' part of a cell; numbers and meter lie below it.
+    [[nodiscard]] QRect cell_rect(int row, const Cell& cell) const;
+    [[nodiscard]] QRect frame_rect(FrameIndex frame) const;
+    /// The frame under this point of the page, if there is one.
+    [[nodiscard]] std::optional<FrameIndex> frame_at(QPoint p) const;
+
+    static constexpr int left = 48;
+    static constexpr int right = 16;
+    static constexpr int top_gap = 14;
+    static constexpr int below = 25; ///< meter, number and air
+
+private:
+    [[nodiscard]] int x_of(int column) const;
+
+    std::int64_t frames_;
+    int per_row_;
+    int rows_;
+    int width_;
+    int tile_height_;
+    int pitch_;
+};
+
+/// The page of photos in Sort: even tiles.
+class GridLayout {
+public:
+    GridLayout(std::int64_t photos, int width, int tile_width, double shape);
+
+    [[nodiscard]] int columns() const { return columns_; }
+    [[nodiscard]] int rows() const { return rows_; }
+    [[nodiscard]] int height() const { return top_gap + rows_ * pitch_ + 8; }
+    [[nodiscard]] int pitch() const { return pitch_; }
+    [[nodiscard]] QSize tile() const { return tile_; }
+    [[nodiscard]] QRect tile_rect(PhotoIndex photo) const;
+    /// Photos in the rows that touch [top, bottom] of the page: half open.
+    [[nodiscard]] std::pair<PhotoIndex, PhotoIndex> photos_between(int top, int bottom) const;
+    [[nodiscard]] std::optional<PhotoIndex> photo_at(QPoint p) const;
+
+    static constexpr int left = 16;
+    static constexpr int spacing = 6;
+    static constexpr int top_gap = 12;
+    static constexpr int below = 24; ///< the name
+
+private:
+    std::int64_t photos_;
+    int columns_;
+    int rows_;
+    QSize tile_;
+    int pitch_;
+};
+
+}

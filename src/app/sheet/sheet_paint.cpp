@@ -1,0 +1,206 @@
+// How the Sheet looks. What is where comes from layout.h, what is selected from Viewing.
+#include "app/sheet/sheet_view.h"
+#include "app/theme/colours.h"
+#include "core/base/text.h"
+#include "core/timing/timecode.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <QScrollBar>
+
+#include <algorithm>
+
+namespace frenlo::app {
+
+namespace {
+
+constexpr double corner = 3;
+
+QFont small_font(const QWidget* widget, bool bold = false)
+{
+    QFont f = widget->font();
+    f.setPixelSize(11);
+    f.setWeight(bold ? QFont::DemiBold : QFont::Normal);
+    return f;
+}
+
+/// A filled triangle: "look at this", by shape before colour.
+void paint_triangle(QPainter& painter, QPointF top, double size, const QColor& colour)
+{
+    QPainterPath path;
+    path.moveTo(top);
+    path.lineTo(top + QPointF(size / 2, size * 0.9));
+    path.lineTo(top + QPointF(-size / 2, size * 0.9));
+    path.closeSubpath();
+    painter.fillPath(path, colour);
+}
+
+}
+
+int SheetView::paint_photo(QPainter& painter, const QRect& room, PhotoIndex photo) const
+{
+    const Shot& shot = *viewing_.shot();
+    const ShotPhoto& p = shot.photos[photo.at()];
+    const Colours c = Colours::of(palette());
+    const QImage image = p.photo->size.empty() ? QImage() : loader_.best(tile_request(shot, photo, tile_box()));
+    const double shape = p.photo->size.empty() ? 1.5 : double(p.photo->size.width) / p.photo->size.height;
+    const int whole = static_cast<int>(std::lround(room.height() * shape));
+    const QRect place(room.topLeft(), QSize(std::min(whole, room.width()), room.height()));
+    QPainterPath clip;
+    clip.addRoundedRect(place, corner, corner);
+    painter.save();
+    painter.setClipPath(clip, Qt::IntersectClip);
+    if (image.isNull()) {
+        painter.fillRect(place, c.panel);
+        if (loader_.unreadable().contains(p.photo)) {
+            painter.setPen(QPen(c.line, 1));
+            painter.drawLine(place.topLeft(), place.bottomRight());
+            painter.drawLine(place.topRight(), place.bottomLeft());
+        }
+    } else { // the middle of the photo where it does not fit
+        const double scale = double(image.height()) / room.height();
+        const double width = std::min(double(image.width()), place.width() * scale);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        painter.drawImage(QRectF(place), image, QRectF((image.width() - width) / 2, 0, width, image.height()));
+    }
+    painter.restore();
+    return place.width();
+}
+
+void SheetView::paint_selection(QPainter& painter, const QRect& around, bool current) const
+{
+    const Colours c = Colours::of(palette());
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(c.spruce, 2));
+    painter.drawRoundedRect(QRectF(around).adjusted(-0.5, -0.5, 0.5, 0.5), corner + 1, corner + 1);
+    if (current && hasFocus()) { // where the keys are: a second, finer line
+        painter.setPen(QPen(c.raised, 1));
+        painter.drawRoundedRect(QRectF(around).adjusted(1.5, 1.5, -1.5, -1.5), corner - 1, corner - 1);
+    }
+}
+
+void SheetView::paint_rows(QPainter& painter, const RowsLayout& layout) const
+{
+    if (layout.rows() == 0) {
+        painter.setPen(Colours::of(palette()).second_ink);
+        painter.drawText(QRect(RowsLayout::left, 24, viewport()->width() - 96, 60), Qt::AlignLeft | Qt::TextWordWrap,
+                         tr("No photo of this shot is in the film. In Sort, X brings set-aside photos back."));
+        return;
+    }
+    const int top = verticalScrollBar()->value();
+    const int last = std::min(layout.rows() - 1, layout.row_at(top + viewport()->height()));
+    for (int row = layout.row_at(top); row <= last; ++row)
+        paint_row(painter, layout, row);
+    paint_playhead(painter, layout);
+}
+
+void SheetView::paint_row(QPainter& painter, const RowsLayout& layout, int row) const
+{
+    const Colours c = Colours::of(palette());
+    const std::int64_t first_frame = std::int64_t(row) * layout.frames_per_row();
+    const Rate rate = viewing_.schedule().rate();
+    std::string label = clock_text(first_frame, rate);
+    if (first_frame % rate.nominal() == 0)
+        label = label.substr(0, label.rfind(':')); // a whole second needs no frames
+    painter.setFont(small_font(this));
+    painter.setPen(c.second_ink);
+    painter.drawText(QRect(0, layout.row_top(row), RowsLayout::left - 8, layout.tile_height()),
+                     Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(label));
+    for (const Cell& cell : cells_in_row(viewing_.schedule(), row, layout.frames_per_row()))
+        paint_cell(painter, layout, row, cell);
+}
+
+void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const
+{
+    const Colours c = Colours::of(palette());
+    const FrameSpan& span = viewing_.schedule().spans()[cell.span];
+    const QRect r = layout.cell_rect(row, cell);
+    const bool selected = viewing_.selection().contains(span.photo);
+    int drawn = 0;
+    if (!cell.continues)
+        drawn = paint_photo(painter, r, span.photo);
+    if (drawn < r.width()) { // the tail of a hold: plain, with a thread through it
+        QRect tail = r.adjusted(drawn, 0, 0, 0);
+        QPainterPath path;
+        path.addRoundedRect(tail, corner, corner);
+        painter.fillPath(path, c.panel);
+        if (tail.width() > 12) {
+            painter.setPen(QPen(c.line, 1.5, Qt::SolidLine, Qt::RoundCap));
+            painter.drawLine(tail.left() + 5, tail.center().y(), tail.right() - 4, tail.center().y());
+        }
+    }
+    if (selected)
+        paint_selection(painter, r, span.photo == viewing_.selection().current());
+
+    const int meter = r.bottom() + 4;
+    painter.fillRect(QRect(r.left(), meter, r.width(), 2), selected ? c.spruce : c.line);
+    painter.setPen(selected ? c.spruce : c.second_ink);
+    painter.setFont(small_font(this, selected));
+    const QString figure = cell.continues ? QStringLiteral("↳") : QString::number(span.frames());
+    if (painter.fontMetrics().horizontalAdvance(figure) <= r.width() + 1)
+        painter.drawText(QRect(r.left(), meter + 2, r.width(), 15), Qt::AlignHCenter | Qt::AlignTop, figure);
+}
+
+void SheetView::paint_playhead(QPainter& painter, const RowsLayout& layout) const
+{
+    const Colours c = Colours::of(palette());
+    const QRect r = layout.frame_rect(viewing_.playhead());
+    QPainterPath tab; // a small filled tab on top of the frame's column
+    const QRectF t(r.center().x() - 6, r.top() - 10, 13, 8);
+    tab.moveTo(t.topLeft());
+    tab.lineTo(t.topRight());
+    tab.lineTo(t.right(), t.center().y());
+    tab.lineTo(t.center().x(), t.bottom() + 2);
+    tab.lineTo(t.left(), t.center().y());
+    tab.closeSubpath();
+    painter.fillPath(tab, c.clay);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(c.clay, 2));
+    painter.drawRect(QRectF(r).adjusted(0.5, 0, 0.5, 0));
+}
+
+void SheetView::paint_grid(QPainter& painter, const GridLayout& layout) const
+{
+    const int top = verticalScrollBar()->value();
+    const auto [first, last] = layout.photos_between(top, top + viewport()->height());
+    for (PhotoIndex p = first; p < last; ++p)
+        paint_tile(painter, layout, p);
+}
+
+void SheetView::paint_tile(QPainter& painter, const GridLayout& layout, PhotoIndex photo) const
+{
+    const Colours c = Colours::of(palette());
+    const ShotPhoto& p = viewing_.shot()->photos[photo.at()];
+    const QRect r = layout.tile_rect(photo);
+    const bool broken = !p.flaw.empty() || loader_.unreadable().contains(p.photo);
+    const bool selected = viewing_.selection().contains(photo);
+    painter.save();
+    if (p.aside)
+        painter.setOpacity(0.35);
+    const int drawn = paint_photo(painter, r, photo);
+    painter.restore();
+    if (drawn < r.width() && !selected) {
+        painter.setPen(QPen(c.line, 1));
+        painter.drawRoundedRect(QRectF(r).adjusted(0.5, 0.5, -0.5, -0.5), corner, corner);
+    }
+    if (selected)
+        paint_selection(painter, r, photo == viewing_.selection().current());
+
+    QString label = QString::fromStdString(shown_path(p.photo->file.filename()));
+    painter.setFont(small_font(this, selected));
+    painter.setPen(selected ? c.spruce : c.second_ink);
+    int left = r.left();
+    if (broken) {
+        painter.setPen(c.amber);
+        paint_triangle(painter, QPointF(left + 5, r.bottom() + 6), 10, c.amber);
+        left += 14;
+        label = tr("unreadable");
+    } else if (p.aside) {
+        label = tr("aside · %1").arg(label);
+    }
+    const QRect text(left, r.bottom() + 3, r.right() - left, 16);
+    painter.drawText(text, Qt::AlignLeft | Qt::AlignVCenter,
+                     painter.fontMetrics().elidedText(label, Qt::ElideMiddle, text.width()));
+}
+
+}

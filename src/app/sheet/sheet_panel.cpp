@@ -1,0 +1,139 @@
+#include "app/sheet/sheet_panel.h"
+
+#include "app/theme/theme.h"
+#include "core/timing/timecode.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QSignalBlocker>
+#include <QSlider>
+#include <QTabBar>
+#include <QVBoxLayout>
+
+namespace frenlo::app {
+
+SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), tabs_(new QTabBar),
+      zoom_label_(new QLabel), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
+      view_(new SheetView(viewing, loader)), chosen_(new QLabel), whole_(new QLabel)
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+
+    auto* head = new QWidget;
+    head->setAutoFillBackground(true);
+    head->setBackgroundRole(QPalette::AlternateBase);
+    auto* row = new QHBoxLayout(head);
+    row->setContentsMargins(10, 0, 12, 0);
+    tabs_->setDrawBase(false);
+    tabs_->setExpanding(false);
+    tabs_->setUsesScrollButtons(true);
+    tabs_->setAccessibleName(tr("Shots"));
+    row->addWidget(tabs_, 1, Qt::AlignBottom);
+    make_secondary(zoom_label_);
+    row->addWidget(zoom_label_);
+    row_length_->setAccessibleName(tr("Length of a row"));
+    row_length_->addItem(tr("½ second"), int(RowLength::half));
+    row_length_->addItem(tr("1 second"), int(RowLength::one));
+    row_length_->addItem(tr("2 seconds"), int(RowLength::two));
+    row_length_->addItem(tr("5 seconds"), int(RowLength::five));
+    row_length_->setCurrentIndex(1);
+    row->addWidget(row_length_);
+    tile_size_->setAccessibleName(tr("Size of the tiles"));
+    tile_size_->setRange(64, 320);
+    tile_size_->setValue(view_->tile_width());
+    tile_size_->setFixedWidth(96);
+    row->addWidget(tile_size_);
+    head->setFixedHeight(40);
+    column->addWidget(head);
+    column->addWidget(view_, 1);
+
+    auto* foot = new QWidget;
+    foot->setAutoFillBackground(true);
+    foot->setBackgroundRole(QPalette::AlternateBase);
+    foot->setFixedHeight(30);
+    auto* status = new QHBoxLayout(foot);
+    status->setContentsMargins(12, 0, 12, 0);
+    chosen_->setAccessibleName(tr("Selection"));
+    make_secondary(whole_);
+    status->addWidget(chosen_);
+    status->addStretch();
+    status->addWidget(whole_);
+    column->addWidget(foot);
+
+    connect(tabs_, &QTabBar::currentChanged, this, [this](int index) { viewing_.set_shot(ShotIndex(index)); });
+    connect(row_length_, &QComboBox::activated, this, [this] {
+        view_->set_row_length(RowLength(row_length_->currentData().toInt()));
+        view_->setFocus();
+    });
+    connect(tile_size_, &QSlider::valueChanged, view_, &SheetView::set_tile_width);
+    connect(&viewing, &Viewing::shot_changed, this, &SheetPanel::refresh_tabs);
+    connect(&viewing, &Viewing::shot_changed, this, &SheetPanel::refresh_status);
+    connect(&viewing, &Viewing::selection_changed, this, &SheetPanel::refresh_status);
+    connect(&viewing, &Viewing::step_changed, this, &SheetPanel::refresh_tools);
+    connect(&viewing, &Viewing::step_changed, this, &SheetPanel::refresh_status);
+    connect(&loader, &PhotoLoader::readiness_changed, this, &SheetPanel::refresh_status);
+    refresh_tabs();
+    refresh_tools();
+    refresh_status();
+}
+
+void SheetPanel::refresh_tabs()
+{
+    const QSignalBlocker quiet(tabs_);
+    const auto& shots = session_.project().shots;
+    while (tabs_->count() > int(shots.size()))
+        tabs_->removeTab(tabs_->count() - 1);
+    while (tabs_->count() < int(shots.size()))
+        tabs_->addTab(QString());
+    for (int i = 0; i < tabs_->count(); ++i) {
+        const QString name = QString::fromStdString(shots[std::size_t(i)]->name);
+        QString shown = name;
+        tabs_->setTabText(i, shown.replace(QLatin1Char('&'), QStringLiteral("&&")));
+        tabs_->setAccessibleTabName(i, name);
+    }
+    tabs_->setCurrentIndex(int(viewing_.shot_index().value));
+}
+
+void SheetPanel::refresh_tools()
+{
+    const bool sort = viewing_.step() == Step::sort;
+    zoom_label_->setText(sort ? tr("Tiles") : tr("One row ="));
+    row_length_->setVisible(!sort);
+    tile_size_->setVisible(sort);
+}
+
+void SheetPanel::refresh_status()
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot) {
+        chosen_->clear();
+        whole_->clear();
+        return;
+    }
+    const Schedule& schedule = viewing_.schedule();
+    const auto& selection = viewing_.selection();
+    if (selection.empty()) {
+        chosen_->setText(tr("nothing selected"));
+    } else {
+        std::int64_t frames = 0;
+        for (const FrameSpan& s : schedule.spans())
+            if (selection.contains(s.photo))
+                frames += s.frames();
+        const QString length = QString::fromStdString(shown_seconds(length_of(frames, schedule.rate())));
+        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1 frames · %2", nullptr, int(selection.size()))
+                             .arg(frames)
+                             .arg(length));
+    }
+    QString text;
+    if (loader_.prepared() < loader_.to_prepare())
+        text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
+    text += tr("%n photo(s)", nullptr, int(photos_in_film(*shot)));
+    if (const auto aside = std::int64_t(shot->photos.size()) - photos_in_film(*shot); aside > 0)
+        text += tr(", %1 aside").arg(aside);
+    whole_->setText(text + tr(" · %1").arg(QString::fromStdString(clock_text(schedule.frames(), schedule.rate()))));
+}
+
+}

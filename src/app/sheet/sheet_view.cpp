@@ -1,0 +1,328 @@
+#include "app/sheet/sheet_view.h"
+
+#include "app/theme/colours.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QScrollBar>
+
+#include <algorithm>
+#include <set>
+
+namespace frenlo::app {
+
+namespace {
+
+double shape_of(const Shot* shot)
+{
+    const cv::Size s = shot ? film_size(*shot) : cv::Size();
+    return s.empty() ? 1.5 : double(s.width) / s.height;
+}
+
+}
+
+SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
+    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), layout_(GridLayout(0, 100, 100, 1.5))
+{
+    setFrameShape(QFrame::NoFrame);
+    setFocusPolicy(Qt::StrongFocus);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
+    setAccessibleName(tr("Sheet"));
+    setAccessibleDescription(tr("The photos of the shot. Arrow keys move, Shift extends, Ctrl+A selects all."));
+    viewport()->setBackgroundRole(QPalette::Base);
+    connect(&viewing, &Viewing::shot_changed, this, &SheetView::relayout);
+    connect(&viewing, &Viewing::step_changed, this, &SheetView::relayout);
+    connect(&viewing, &Viewing::selection_changed, viewport(), qOverload<>(&QWidget::update));
+    connect(&viewing, &Viewing::playhead_changed, this, &SheetView::follow_playhead);
+    connect(&loader, &PhotoLoader::arrived, viewport(), qOverload<>(&QWidget::update));
+    relayout();
+}
+
+void SheetView::set_row_length(RowLength length)
+{
+    row_length_ = length;
+    relayout();
+}
+
+void SheetView::set_tile_width(int width)
+{
+    tile_width_ = width;
+    relayout();
+}
+
+void SheetView::relayout()
+{
+    const Shot* shot = viewing_.shot();
+    const int width = viewport()->width();
+    if (in_sort())
+        layout_ = GridLayout(shot ? std::int64_t(shot->photos.size()) : 0, width, tile_width_, shape_of(shot));
+    else
+        layout_ = RowsLayout(viewing_.schedule(), row_length_, width, shape_of(shot));
+    const int page = page_height();
+    verticalScrollBar()->setRange(0, std::max(0, page - viewport()->height()));
+    verticalScrollBar()->setPageStep(viewport()->height());
+    verticalScrollBar()->setSingleStep(24);
+    viewport()->update();
+    Q_EMIT looked_elsewhere();
+}
+
+int SheetView::page_height() const
+{
+    return std::visit([](const auto& l) { return l.height(); }, layout_);
+}
+
+cv::Size SheetView::tile_box() const
+{
+    const double ratio = devicePixelRatioF();
+    QSize box;
+    if (const auto* grid = std::get_if<GridLayout>(&layout_))
+        box = grid->tile();
+    else
+        box = QSize(4000, std::get<RowsLayout>(layout_).tile_height());
+    return {static_cast<int>(box.width() * ratio), static_cast<int>(box.height() * ratio)};
+}
+
+std::vector<PhotoIndex> SheetView::photos_between(int top, int bottom) const
+{
+    std::vector<PhotoIndex> photos;
+    if (const auto* grid = std::get_if<GridLayout>(&layout_)) {
+        const auto [first, last] = grid->photos_between(top, bottom);
+        for (PhotoIndex p = first; p < last; ++p)
+            photos.push_back(p);
+        return photos;
+    }
+    const auto& rows = std::get<RowsLayout>(layout_);
+    for (int row = rows.row_at(top); row <= std::min(rows.row_at(bottom), rows.rows() - 1); ++row)
+        for (const Cell& c : cells_in_row(viewing_.schedule(), row, rows.frames_per_row()))
+            if (!c.continues)
+                photos.push_back(viewing_.schedule().spans()[c.span].photo);
+    return photos;
+}
+
+void SheetView::describe(Situation& s) const
+{
+    const int top = verticalScrollBar()->value();
+    const int height = viewport()->height();
+    s.visible = photos_between(top, top + height);
+    s.near = photos_between(top + height, top + 2 * height);
+    const auto above = photos_between(std::max(0, top - height), top);
+    s.near.insert(s.near.end(), above.rbegin(), above.rend());
+    s.tile_size = tile_box();
+}
+
+QRect SheetView::page_rect_of(PhotoIndex photo) const
+{
+    if (const auto* grid = std::get_if<GridLayout>(&layout_))
+        return grid->tile_rect(photo);
+    const auto& rows = std::get<RowsLayout>(layout_);
+    const auto span = viewing_.schedule().span_of(photo);
+    if (!span)
+        return {};
+    const FrameSpan& s = viewing_.schedule().spans()[*span];
+    const int row = int(s.begin.value / rows.frames_per_row());
+    for (const Cell& c : cells_in_row(viewing_.schedule(), row, rows.frames_per_row()))
+        if (c.span == *span)
+            return rows.cell_rect(row, c);
+    return {};
+}
+
+QRect SheetView::tile_in_view(PhotoIndex photo) const
+{
+    const QRect r = page_rect_of(photo);
+    return r.isNull() ? r : r.translated(0, -verticalScrollBar()->value());
+}
+
+void SheetView::scroll_to(PhotoIndex photo)
+{
+    const QRect r = page_rect_of(photo);
+    if (r.isNull())
+        return;
+    const int top = verticalScrollBar()->value();
+    constexpr int air = 30;
+    if (r.top() - air < top)
+        verticalScrollBar()->setValue(r.top() - air);
+    else if (r.bottom() + air > top + viewport()->height())
+        verticalScrollBar()->setValue(r.bottom() + air - viewport()->height());
+}
+
+void SheetView::follow_playhead()
+{
+    viewport()->update();
+    if (const auto* rows = std::get_if<RowsLayout>(&layout_); rows && rows->rows() > 0) {
+        const QRect r = rows->frame_rect(viewing_.playhead());
+        const int top = verticalScrollBar()->value();
+        if (r.top() < top || r.bottom() > top + viewport()->height())
+            verticalScrollBar()->setValue(r.top() - RowsLayout::top_gap);
+    }
+}
+
+std::optional<PhotoIndex> SheetView::photo_at(QPoint in_view) const
+{
+    const QPoint p = in_view + QPoint(0, verticalScrollBar()->value());
+    if (const auto* grid = std::get_if<GridLayout>(&layout_))
+        return grid->photo_at(p);
+    const auto frame = std::get<RowsLayout>(layout_).frame_at(p);
+    if (!frame)
+        return std::nullopt;
+    return viewing_.schedule().photo_at(*frame);
+}
+
+void SheetView::choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers)
+{
+    Selection s = viewing_.selection();
+    if (modifiers & Qt::ShiftModifier)
+        s.extend_to(photo);
+    else if (modifiers & Qt::ControlModifier)
+        s.toggle(photo);
+    else
+        s.choose(photo);
+    viewing_.set_selection(s);
+    viewing_.go_to_photo(photo);
+    viewport()->update();
+    Q_EMIT looked_elsewhere();
+}
+
+void SheetView::mousePressEvent(QMouseEvent* event)
+{
+    if (event->button() != Qt::LeftButton)
+        return;
+    const auto photo = photo_at(event->pos());
+    if (!photo) {
+        viewing_.set_selection([&] {
+            Selection s = viewing_.selection();
+            s.clear();
+            return s;
+        }());
+        return;
+    }
+    choose(*photo, event->modifiers());
+    if (!in_sort() && !(event->modifiers() & (Qt::ShiftModifier | Qt::ControlModifier))) {
+        const auto frame =
+            std::get<RowsLayout>(layout_).frame_at(event->pos() + QPoint(0, verticalScrollBar()->value()));
+        if (frame)
+            viewing_.set_playhead(*frame);
+    }
+}
+
+void SheetView::mouseMoveEvent(QMouseEvent* event)
+{
+    // A sweep over the tiles selects them, as a finger runs along a line of text.
+    if (!(event->buttons() & Qt::LeftButton))
+        return;
+    const QPoint inside(std::clamp(event->pos().x(), 0, viewport()->width() - 1),
+                        std::clamp(event->pos().y(), 0, viewport()->height() - 1));
+    const auto photo = photo_at(inside);
+    if (photo && *photo != viewing_.selection().current()) {
+        choose(*photo, Qt::ShiftModifier);
+        scroll_to(*photo);
+    }
+}
+
+std::optional<PhotoIndex> SheetView::neighbour(int key) const
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || shot->photos.empty())
+        return std::nullopt;
+    const PhotoIndex at = viewing_.selection().current();
+    const std::int64_t last = std::int64_t(shot->photos.size()) - 1;
+    const QRect here = page_rect_of(at);
+    const int page = std::max(1, viewport()->height() - 60);
+    const auto beside = [&](int dy) -> std::optional<PhotoIndex> {
+        if (here.isNull())
+            return at;
+        return photo_at(QPoint(here.left() + std::min(here.width() / 2, 8), here.center().y() + dy - verticalScrollBar()->value()));
+    };
+    const int pitch = std::visit([](const auto& l) { return l.pitch(); }, layout_);
+    const auto along = [&](int by) { // in Pace, photos that are not in the film have no tile
+        std::int64_t p = at.value;
+        do
+            p += by;
+        while (p >= 0 && p <= last && page_rect_of(PhotoIndex(p)).isNull());
+        return p < 0 || p > last ? at : PhotoIndex(p);
+    };
+    switch (key) {
+    case Qt::Key_Left:
+        return along(-1);
+    case Qt::Key_Right:
+        return along(1);
+    case Qt::Key_Up:
+        return beside(-pitch);
+    case Qt::Key_Down:
+        return beside(pitch);
+    case Qt::Key_PageUp:
+        return beside(-std::max(pitch, page / pitch * pitch)).value_or(PhotoIndex(0));
+    case Qt::Key_PageDown:
+        return beside(std::max(pitch, page / pitch * pitch)).value_or(PhotoIndex(last));
+    case Qt::Key_Home:
+        return PhotoIndex(0);
+    case Qt::Key_End:
+        return PhotoIndex(last);
+    default:
+        return std::nullopt;
+    }
+}
+
+void SheetView::keyPressEvent(QKeyEvent* event)
+{
+    if (event->matches(QKeySequence::SelectAll) && viewing_.shot()) {
+        Selection s = viewing_.selection();
+        s.choose_all(std::int64_t(viewing_.shot()->photos.size()));
+        viewing_.set_selection(s);
+        return;
+    }
+    if (event->key() == Qt::Key_Escape) {
+        Selection s = viewing_.selection();
+        s.clear();
+        viewing_.set_selection(s);
+        return;
+    }
+    if (const auto photo = neighbour(event->key())) {
+        choose(*photo, event->modifiers() & Qt::ShiftModifier);
+        scroll_to(*photo);
+        return;
+    }
+    QAbstractScrollArea::keyPressEvent(event);
+}
+
+void SheetView::resizeEvent(QResizeEvent* event)
+{
+    QAbstractScrollArea::resizeEvent(event);
+    relayout();
+}
+
+void SheetView::scrollContentsBy(int, int)
+{
+    viewport()->update();
+    Q_EMIT looked_elsewhere();
+}
+
+void SheetView::focusInEvent(QFocusEvent* event)
+{
+    QAbstractScrollArea::focusInEvent(event);
+    viewport()->update();
+}
+
+void SheetView::focusOutEvent(QFocusEvent* event)
+{
+    QAbstractScrollArea::focusOutEvent(event);
+    viewport()->update();
+}
+
+void SheetView::paintEvent(QPaintEvent*)
+{
+    QPainter painter(viewport());
+    painter.fillRect(viewport()->rect(), Colours::of(palette()).raised);
+    if (!viewing_.shot())
+        return;
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.translate(0, -verticalScrollBar()->value());
+    if (const auto* rows = std::get_if<RowsLayout>(&layout_))
+        paint_rows(painter, *rows);
+    else
+        paint_grid(painter, std::get<GridLayout>(layout_));
+}
+
+}

@@ -1,0 +1,322 @@
+#include "app/window/main_window.h"
+
+#include "app/bench/export/export_bench.h"
+#include "app/bench/pace/pace_bench.h"
+#include "app/bench/sort/sort_bench.h"
+#include "app/picture/picture_view.h"
+#include "app/picture/transport.h"
+#include "app/sheet/sheet_panel.h"
+#include "app/theme/theme.h"
+#include "app/window/notice_bar.h"
+#include "app/window/route.h"
+#include "app/window/start_page.h"
+#include "demo/demo.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QMimeData>
+#include <QScrollArea>
+#include <QSplitter>
+#include <QStackedWidget>
+#include <QUrl>
+#include <QVBoxLayout>
+
+namespace frenlo::app {
+
+namespace {
+constexpr std::uintmax_t preview_limit = 4'000'000'000; // some 20,000 photos
+}
+
+MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* parent)
+    : QMainWindow(parent), places_(places), settings_(settings),
+      store_(std::make_unique<PreviewStore>(places.previews, preview_limit)), background_(std::make_unique<Background>()),
+      session_(std::make_unique<Session>(*background_, places.recovery)), viewing_(std::make_unique<Viewing>(*session_)),
+      loader_(std::make_unique<PhotoLoader>(*background_, *store_)),
+      findings_(std::make_unique<Findings>(*background_, *session_, *loader_)),
+      exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
+{
+    build_parts();
+    build_menus();
+    build_single_keys();
+    connect_parts();
+    refresh_title();
+    refresh_page();
+    offer_recovery();
+}
+
+MainWindow::~MainWindow()
+{
+    exporter_->stop();
+    session_->stop_adding();
+    demo_stop_.request_stop();
+    player_->stop();
+    delete takeCentralWidget(); // its parts refer to what goes next
+    player_.reset();
+    exporter_.reset();
+    findings_.reset();
+    background_.reset(); // waits for workers, which use the loader's previews
+}
+
+void MainWindow::build_parts()
+{
+    setAcceptDrops(true);
+    resize(1280, 800);
+    setMinimumSize(900, 600);
+    auto* whole = new QWidget;
+    auto* column = new QVBoxLayout(whole);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    route_ = new Route(*session_, *viewing_, *findings_, *exporter_);
+    notice_ = new NoticeBar;
+    page_ = new QStackedWidget;
+    column->addWidget(route_);
+    column->addWidget(notice_);
+    column->addWidget(page_, 1);
+    setCentralWidget(whole);
+
+    start_ = new StartPage;
+    page_->addWidget(start_);
+    sheet_ = new SheetPanel(*session_, *viewing_, *loader_);
+    picture_ = new PictureView(*viewing_, *loader_);
+    sort_ = new SortBench(*session_, *viewing_, *findings_);
+    pace_ = new PaceBench(*session_, *viewing_);
+    export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
+    benches_ = new QStackedWidget;
+    for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, export_})
+        benches_->addWidget(bench);
+
+    auto* top = new QWidget;
+    auto* picture_column = new QVBoxLayout(top);
+    picture_column->setContentsMargins(0, 0, 0, 0);
+    picture_column->setSpacing(0);
+    picture_column->addWidget(picture_, 1);
+    auto* transport = new Transport(*viewing_, *player_);
+    transport->setAutoFillBackground(true);
+    transport->setBackgroundRole(QPalette::AlternateBase);
+    picture_column->addWidget(transport);
+
+    down_ = new QSplitter(Qt::Vertical);
+    down_->addWidget(top);
+    down_->addWidget(benches_);
+    down_->setStretchFactor(0, 1);
+    down_->setChildrenCollapsible(false);
+    across_ = new QSplitter(Qt::Horizontal);
+    across_->addWidget(sheet_);
+    across_->addWidget(down_);
+    across_->setChildrenCollapsible(false);
+    for (QSplitter* s : {down_, across_})
+        s->setHandleWidth(1);
+    across_->setSizes({620, 660});
+    down_->setSizes({452, 256});
+    page_->addWidget(across_);
+    if (const auto state = settings_.layout("window"); !state.isEmpty())
+        restoreGeometry(state);
+    if (const auto state = settings_.layout("across"); !state.isEmpty())
+        across_->restoreState(state);
+    if (const auto state = settings_.layout("down"); !state.isEmpty())
+        down_->restoreState(state);
+}
+
+void MainWindow::connect_parts()
+{
+    connect(route_, &Route::undo, session_.get(), &Session::undo);
+    connect(route_, &Route::redo, session_.get(), &Session::redo);
+    connect(start_, &StartPage::bring_folder_in, this, &MainWindow::ask_folder);
+    connect(start_, &StartPage::bring_run_in, this, &MainWindow::ask_run);
+    connect(start_, &StartPage::open_project, this, &MainWindow::ask_project);
+    connect(start_, &StartPage::open_recent, this, [this](const QString& file) { open(from_qt(file)); });
+    connect(start_, &StartPage::show_demo, this, &MainWindow::show_demo);
+    connect(sort_, &SortBench::bring_folder_in, this, &MainWindow::ask_folder);
+    connect(sort_, &SortBench::show_photo, this, &MainWindow::show_photo);
+
+    connect(session_.get(), &Session::changed, this, &MainWindow::refresh_title);
+    connect(session_.get(), &Session::changed, this, &MainWindow::refresh_page);
+    connect(session_.get(), &Session::opened, this, [this](const QStringList& problems) {
+        remember(session_->file());
+        if (problems.isEmpty())
+            notice_->hide();
+        else
+            notice_->show_message(problems.size() == 1 ? problems.first()
+                                                       : tr("%1 And %2 more; Sort lists them.").arg(problems.first()).arg(problems.size() - 1));
+    });
+    connect(session_.get(), &Session::saved_now, this, [this] {
+        remember(session_->file());
+        if (auto next = std::exchange(after_save_, {}))
+            next();
+    });
+    connect(session_.get(), &Session::failed, this, [this](const QString& message) {
+        after_save_ = {};
+        notice_->end_progress();
+        notice_->show_message(message);
+    });
+    connect(session_.get(), &Session::progress, this, [this](double fraction, const QString& what) {
+        if (session_->busy())
+            notice_->show_progress(fraction, what, [this] { session_->stop_adding(); });
+    });
+    connect(session_.get(), &Session::photos_added, this, [this] { notice_->end_progress(); });
+
+    connect(viewing_.get(), &Viewing::step_changed, this, [this] {
+        benches_->setCurrentIndex(int(viewing_->step()));
+        sheet_->view().setFocus();
+    });
+    for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
+        connect(viewing_.get(), signal, this, &MainWindow::want_pictures);
+    connect(&sheet_->view(), &SheetView::looked_elsewhere, this, &MainWindow::want_pictures);
+    connect(picture_, &PictureView::resized, this, &MainWindow::want_pictures);
+    connect(player_.get(), &Player::state_changed, this, &MainWindow::want_pictures);
+    player_->set_picture_ready([this] { return picture_->shows_what_it_should(); });
+}
+
+void MainWindow::want_pictures()
+{
+    const ShotPtr shot = viewing_->shot() ? session_->project().shots[viewing_->shot_index().at()] : nullptr;
+    Situation s;
+    s.shot = shot.get();
+    s.schedule = &viewing_->schedule();
+    s.shown = viewing_->shown_photo();
+    s.playhead = viewing_->playhead();
+    s.playing = player_->playing();
+    s.picture_size = picture_->picture_size();
+    if (shot)
+        sheet_->view().describe(s);
+    loader_->want(what_is_wanted(s));
+    if (shot != prepared_for_) {
+        const bool other_photos =
+            !shot || !prepared_for_ || shot->photos.size() != prepared_for_->photos.size() ||
+            shot->photos.front().photo != prepared_for_->photos.front().photo;
+        prepared_for_ = shot;
+        if (other_photos)
+            loader_->prepare(shot ? preparing_order(*shot, s.shown) : std::vector<PhotoPtr>());
+    }
+}
+
+void MainWindow::refresh_title()
+{
+    setWindowTitle(session_->is_empty() ? QStringLiteral("Frenlo") : tr("%1[*] – Frenlo").arg(session_->name()));
+    setWindowModified(!session_->saved());
+}
+
+void MainWindow::refresh_page()
+{
+    QWidget* wanted = session_->is_empty() ? static_cast<QWidget*>(start_) : across_;
+    if (page_->currentWidget() == wanted)
+        return;
+    start_->set_recent(settings_.recent());
+    page_->setCurrentWidget(wanted);
+    if (wanted == across_)
+        sheet_->view().setFocus();
+}
+
+void MainWindow::remember(const std::filesystem::path& file)
+{
+    settings_.add_recent(to_qt(file));
+    start_->set_recent(settings_.recent());
+}
+
+void MainWindow::show_photo(ShotIndex shot, PhotoIndex photo)
+{
+    viewing_->set_shot(shot);
+    Selection s;
+    s.choose(photo);
+    viewing_->set_selection(s);
+    viewing_->go_to_photo(photo);
+    sheet_->view().scroll_to(photo);
+    sheet_->view().setFocus();
+}
+
+void MainWindow::next_shot(int by)
+{
+    const ShotIndex next = viewing_->shot_index() + by;
+    if (next.value >= 0)
+        viewing_->set_shot(next);
+}
+
+void MainWindow::open(const std::filesystem::path& file)
+{
+    when_settled([this, file] { session_->open(file); });
+}
+
+void MainWindow::take_in(const std::vector<std::filesystem::path>& places)
+{
+    if (places.size() == 1 && places.front().extension() == ".frenlo")
+        open(places.front());
+    else if (!places.empty())
+        session_->add_photos(places);
+}
+
+void MainWindow::show_demo()
+{
+    demo_stop_ = {};
+    const Job job(demo_stop_.get_token(), [this, self = QPointer<QObject>(this), &background = *background_](
+                                              double fraction, std::string_view what) {
+        const QString text = tr("Making the demo: %1").arg(QString::fromUtf8(what.data(), qsizetype(what.size())));
+        background.post(self, [this, fraction, text] {
+            if (!demo_stop_.stop_requested())
+                notice_->show_progress(fraction, text, [this] { demo_stop_.request_stop(); });
+        });
+    });
+    background_->run(
+        this, [folder = places_.demo, job] { return Background::guarded([&] { return demo::make_demo(folder, job); }); },
+        [this](const Result<std::filesystem::path>& made) {
+            notice_->end_progress();
+            if (made)
+                open(*made);
+            else if (!demo_stop_.stop_requested())
+                notice_->show_message(QString::fromStdString(made.error().text()));
+        });
+}
+
+bool MainWindow::at_rest() const
+{
+    return background_->idle() && loader_->idle();
+}
+
+void MainWindow::set_theme(ThemeName theme)
+{
+    settings_.set_theme(theme);
+    apply_theme(*qApp, theme);
+}
+
+void MainWindow::closeEvent(QCloseEvent* event)
+{
+    settings_.set_layout("window", saveGeometry());
+    settings_.set_layout("across", across_->saveState());
+    settings_.set_layout("down", down_->saveState());
+    if (closing_ || session_->saved()) {
+        event->accept();
+        return;
+    }
+    event->ignore();
+    when_settled([this] {
+        closing_ = true;
+        close();
+    });
+}
+
+namespace {
+
+std::vector<std::filesystem::path> places_in(const QMimeData* data)
+{
+    std::vector<std::filesystem::path> places;
+    for (const QUrl& url : data->urls())
+        if (url.isLocalFile())
+            places.push_back(from_qt(url.toLocalFile()));
+    return places;
+}
+
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event)
+{
+    if (!places_in(event->mimeData()).empty())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event)
+{
+    event->acceptProposedAction();
+    take_in(places_in(event->mimeData()));
+}
+
+}

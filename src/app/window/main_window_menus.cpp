@@ -1,0 +1,236 @@
+// The window's menus, keys and questions.
+#include "app/bench/pace/pace_bench.h"
+#include "app/bench/sort/sort_bench.h"
+#include "app/sheet/sheet_panel.h"
+#include "app/theme/theme.h"
+#include "app/window/keys_page.h"
+#include "app/window/main_window.h"
+#include "app/window/notice_bar.h"
+
+#include <QAbstractButton>
+#include <QAction>
+#include <QApplication>
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QKeyEvent>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QSlider>
+#include <QTreeWidget>
+
+namespace frenlo::app {
+
+void MainWindow::build_menus()
+{
+    QMenu* file = menuBar()->addMenu(tr("&File"));
+    const auto add = [this](QMenu* menu, const QString& text, const QKeySequence& keys, auto slot) {
+        QAction* action = menu->addAction(text);
+        action->setShortcut(keys);
+        connect(action, &QAction::triggered, this, slot);
+        return action;
+    };
+    add(file, tr("&New"), QKeySequence::New, [this] { when_settled([this] { session_->start({}, {}); }); });
+    add(file, tr("&Open…"), QKeySequence::Open, [this] { ask_project(); });
+    QMenu* recent = file->addMenu(tr("Open &recent"));
+    connect(recent, &QMenu::aboutToShow, this, [this, recent] {
+        recent->clear();
+        const QStringList files = settings_.recent();
+        for (const QString& f : files)
+            connect(recent->addAction(QFileInfo(f).completeBaseName() + QStringLiteral("  –  ") + QFileInfo(f).path()),
+                    &QAction::triggered, this, [this, f] { open(from_qt(f)); });
+        if (recent->isEmpty())
+            recent->addAction(tr("nothing yet"))->setEnabled(false);
+    });
+    file->addSeparator();
+    add(file, tr("Bring a &folder in…"), tr("Ctrl+I"), [this] { ask_folder(); });
+    add(file, tr("Bring a r&un in…"), {}, [this] { ask_run(); });
+    file->addSeparator();
+    add(file, tr("&Save"), QKeySequence::Save, [this] { save(); });
+    add(file, tr("Save &as…"), QKeySequence::SaveAs, [this] { save_as(); });
+    add(file, tr("&Export"), tr("Ctrl+E"), [this] { viewing_->set_step(Step::export_); });
+    file->addSeparator();
+    add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    QAction* undo = add(edit, tr("&Undo"), QKeySequence::Undo, [this] { session_->undo(); });
+    QAction* redo = add(edit, tr("&Redo"), tr("Ctrl+Shift+Z"), [this] { session_->redo(); });
+    const auto refresh = [this, undo, redo] {
+        const QString back = session_->undo_name(), on = session_->redo_name();
+        undo->setEnabled(!back.isEmpty());
+        redo->setEnabled(!on.isEmpty());
+        undo->setText(back.isEmpty() ? tr("&Undo") : tr("&Undo: %1").arg(back));
+        redo->setText(on.isEmpty() ? tr("&Redo") : tr("&Redo: %1").arg(on));
+    };
+    connect(session_.get(), &Session::changed, this, refresh);
+    refresh();
+
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("&Export"), Step::export_}};
+    int number = 1;
+    for (const auto& [name, step] : steps)
+        add(view, name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, step = step] { viewing_->set_step(step); });
+    view->addSeparator();
+    add(view, tr("Shot &before"), tr("Ctrl+PgUp"), [this] { next_shot(-1); });
+    add(view, tr("&Next shot"), tr("Ctrl+PgDown"), [this] { next_shot(1); });
+    view->addSeparator();
+    QAction* dim = add(view, tr("&Dim room"), {}, [this](bool on) { set_theme(on ? ThemeName::dim_room : ThemeName::paper); });
+    dim->setCheckable(true);
+    dim->setChecked(settings_.theme() == ThemeName::dim_room);
+
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("&Keys"), QKeySequence::HelpContents, [this] { make_keys_page(this)->show(); });
+    add(help, tr("Look at the &demo"), {}, [this] { show_demo(); });
+}
+
+void MainWindow::build_single_keys()
+{
+    const auto key = [this](const QKeySequence& keys, auto slot, bool repeats = false) {
+        auto* action = new QAction(this);
+        action->setShortcut(keys);
+        action->setAutoRepeat(repeats);
+        connect(action, &QAction::triggered, this, slot);
+        addAction(action);
+    };
+    for (int n = 1; n <= 9; ++n)
+        key(QKeySequence(Qt::Key_0 + n), [this, n] { pace_->set_hold_of_chosen(Frames{n}); });
+    key(Qt::Key_Space, [this] { player_->toggle(); });
+    key(Qt::Key_Comma, [this] { viewing_->step_frames(-1); }, true);
+    key(Qt::Key_Period, [this] { viewing_->step_frames(1); }, true);
+    // Shift changes what these keys type on most keyboards: both what is typed and the key are taken.
+    for (const auto& keys : {QKeySequence(Qt::SHIFT | Qt::Key_Comma), QKeySequence(Qt::SHIFT | Qt::Key_Less), QKeySequence(Qt::SHIFT | Qt::Key_Semicolon)})
+        key(keys, [this] { viewing_->step_photos(-1); }, true);
+    for (const auto& keys : {QKeySequence(Qt::SHIFT | Qt::Key_Period), QKeySequence(Qt::SHIFT | Qt::Key_Greater), QKeySequence(Qt::SHIFT | Qt::Key_Colon)})
+        key(keys, [this] { viewing_->step_photos(1); }, true);
+    key(Qt::Key_X, [this] { sort_->toggle_aside(); });
+    qApp->installEventFilter(this);
+}
+
+/// A focused button, list or slider keeps the keys that it is worked with; only what it has no use for reaches the
+/// window's single keys.
+bool MainWindow::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() != QEvent::ShortcutOverride)
+        return QMainWindow::eventFilter(watched, event);
+    const auto* key = static_cast<QKeyEvent*>(event);
+    const bool plain = !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
+    const bool button = qobject_cast<QAbstractButton*>(watched) && key->key() == Qt::Key_Space;
+    const bool typed_in = plain && (qobject_cast<QComboBox*>(watched) || qobject_cast<QTreeWidget*>(watched)) && !key->text().isEmpty();
+    if (button || typed_in) {
+        event->accept();
+        return true;
+    }
+    return QMainWindow::eventFilter(watched, event);
+}
+
+void MainWindow::ask_folder()
+{
+    auto* dialog = new QFileDialog(this, tr("Bring a folder in"));
+    dialog->setFileMode(QFileDialog::Directory);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& folder) { take_in({from_qt(folder)}); });
+    dialog->open();
+}
+
+void MainWindow::ask_run()
+{
+    auto* dialog = new QFileDialog(this, tr("Choose one photo of the run"), {},
+                                   tr("Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.JPG *.JPEG *.PNG *.TIF *.TIFF)"));
+    dialog->setFileMode(QFileDialog::ExistingFile);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& photo) { take_in({from_qt(photo)}); });
+    dialog->open();
+}
+
+void MainWindow::ask_project()
+{
+    auto* dialog = new QFileDialog(this, tr("Open a project"), {}, tr("Frenlo projects (*.frenlo)"));
+    dialog->setFileMode(QFileDialog::ExistingFile);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& file) { open(from_qt(file)); });
+    dialog->open();
+}
+
+void MainWindow::save()
+{
+    if (session_->file().empty())
+        save_as();
+    else
+        session_->save(session_->file());
+}
+
+void MainWindow::save_as()
+{
+    auto* dialog = new QFileDialog(this, tr("Save the project"), {}, tr("Frenlo projects (*.frenlo)"));
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setDefaultSuffix(QStringLiteral("frenlo"));
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    // Beside the photos, where it is found again.
+    if (session_->file().empty() && !session_->is_empty()) {
+        const auto& first = session_->project().shots.front();
+        if (!first->photos.empty())
+            dialog->setDirectory(to_qt(first->photos.front().photo->file.parent_path().parent_path()));
+        dialog->selectFile(QString::fromStdString(first->name) + QStringLiteral(".frenlo"));
+    } else if (!session_->file().empty()) {
+        dialog->selectFile(to_qt(session_->file()));
+    }
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& file) { session_->save(from_qt(file)); });
+    connect(dialog, &QFileDialog::rejected, this, [this] { after_save_ = {}; });
+    dialog->open();
+}
+
+void MainWindow::when_settled(std::function<void()> go_on)
+{
+    if (session_->saved() || session_->is_empty()) {
+        go_on();
+        return;
+    }
+    auto* question = new QMessageBox(QMessageBox::NoIcon, tr("Unsaved work"),
+                                     tr("“%1” has changes that are not saved.").arg(session_->name()),
+                                     QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    question->setAttribute(Qt::WA_DeleteOnClose);
+    connect(question, &QMessageBox::buttonClicked, this, [this, question, go_on = std::move(go_on)](QAbstractButton* pressed) {
+        const auto answer = question->standardButton(pressed);
+        if (answer == QMessageBox::Discard) {
+            session_->start({}, {}); // gone on purpose: nothing is kept for recovery
+            go_on();
+        } else if (answer == QMessageBox::Save) {
+            after_save_ = go_on;
+            save();
+        }
+    });
+    question->open();
+}
+
+void MainWindow::offer_recovery()
+{
+    background_->run(
+        this, [folder = places_.recovery] { return abandoned_work(folder); },
+        [this](const std::vector<AbandonedWork>& found) {
+            if (found.empty())
+                return;
+            const AbandonedWork work = found.front();
+            const QString name = work.saved_as.empty() ? tr("a project without a name")
+                                                       : tr("“%1”").arg(to_qt(work.saved_as.stem()));
+            const QString when = QFileInfo(to_qt(work.kept)).lastModified().toString(QStringLiteral("d MMM HH:mm"));
+            notice_->show_message(
+                tr("Work on %1 from %2 was not saved before Frenlo ended.").arg(name).arg(when),
+                {{tr("Take it back"),
+                  [this, work] {
+                      background_->run(
+                          this, [work] { return Background::guarded([&] { return recovered(work); }); },
+                          [this, work](Result<Project> project) {
+                              if (!project) {
+                                  notice_->show_message(QString::fromStdString(project.error().text()));
+                                  return;
+                              }
+                              session_->take_back(std::move(*project), work.saved_as);
+                              background_->run(this, [work] { return forget(work), true; }, [](bool) {});
+                          });
+                  }},
+                 {tr("Throw it away"),
+                  [this, work] { background_->run(this, [work] { return forget(work), true; }, [](bool) {}); }}});
+        });
+}
+
+}

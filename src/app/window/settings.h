@@ -1,0 +1,26 @@
+#pragma once
+#include "app/theme/colours.h"
+
+#include <QByteArray>
+#include <QStringList>
+
+class QSettings;
+
+namespace frenlo::app {
+
+/// What is remembered between starts.
+class Settings {
+public:
+    explicit Settings(QSettings& store) : store_(store) {}
+    [[nodiscard]] QStringList recent() const;
+    void add_recent(const QString& file);
+    [[nodiscard]] ThemeName theme() const;
+    void set_theme(ThemeName theme);
+    [[nodiscard]] QByteArray layout(const char* name) const;
+    void set_layout(const char* name, const QByteArray& state);
+
+private:
+    QSettings& store_;
+};
+
+}

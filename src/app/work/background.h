@@ -1,0 +1,73 @@
+#pragma once
+#include "core/base/problem.h"
+
+#include <QObject>
+#include <QPointer>
+#include <QThreadPool>
+
+#include <functional>
+#include <utility>
+
+namespace frenlo::app {
+
+/// The application's one thread pool. Work takes its input by value and hands its result back on the interface thread;
+/// nothing on the interface thread ever waits for it.
+class Background : public QObject {
+    Q_OBJECT
+public:
+    explicit Background(QObject* parent = nullptr);
+    /// Waits for what runs; results that arrive later are dropped.
+    ~Background() override;
+
+    /// Runs work() on a worker, then done(result) on the interface thread if receiver still lives. work must not throw.
+    template <class Work, class Done>
+    void run(QObject* receiver, Work work, Done done, int priority = 0)
+    {
+        pool_.start(
+            [this, guard = QPointer<QObject>(receiver), work = std::move(work), done = std::move(done)]() mutable {
+                auto result = work();
+                deliver([guard, done = std::move(done), result = std::move(result)]() mutable {
+                    if (guard)
+                        done(std::move(result));
+                });
+            },
+            priority);
+    }
+
+    /// From any thread: what() on the interface thread if receiver still lives then. Make the pointer on the interface
+    /// thread; this object must outlive the work that posts.
+    template <class What>
+    void post(const QPointer<QObject>& receiver, What what)
+    {
+        deliver([receiver, what = std::move(what)] {
+            if (receiver)
+                what();
+        });
+    }
+
+    /// The result of work(), or what it threw as a problem.
+    template <class Work>
+    static auto guarded(Work work) -> Result<decltype(work())>
+    {
+        try {
+            return work();
+        } catch (const Failure& failure) {
+            return tl::unexpected(failure.problem());
+        } catch (const Stopped&) {
+            return tl::unexpected(Problem{"stopped", {}, ""});
+        } catch (const std::exception& e) {
+            return tl::unexpected(Problem{e.what(), {}, ""});
+        }
+    }
+
+    [[nodiscard]] int threads() const { return pool_.maxThreadCount(); }
+    /// Nothing runs or waits to run.
+    [[nodiscard]] bool idle() const { return pool_.activeThreadCount() == 0; }
+
+private:
+    void deliver(std::function<void()> result);
+
+    QThreadPool pool_;
+};
+
+}

@@ -1,0 +1,193 @@
+#include "app/work/photo_loader.h"
+
+#include <QThread>
+
+#include <opencv2/imgproc.hpp>
+
+namespace frenlo::app {
+
+namespace {
+
+constexpr std::size_t picture_budget = 320u * 1024 * 1024;
+
+/// The camera's thumbnails as a source, so that even they go through render().
+class CameraThumbnails : public PhotoSource {
+public:
+    explicit CameraThumbnails(const Previews& previews) : previews_(previews) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size) const override
+    {
+        cv::Mat thumbnail = previews_.camera_thumbnail(photo);
+        if (thumbnail.empty())
+            return problem("the camera put no thumbnail into the file", photo.file);
+        return thumbnail;
+    }
+
+private:
+    const Previews& previews_;
+};
+
+/// The photo itself; where it is cut off, what there is of it, since something must be seen on the screen.
+class WholePhotos : public PhotoSource {
+public:
+    explicit WholePhotos(const Previews& previews) : previews_(previews) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least) const override
+    {
+        auto whole = Originals().pixels(photo, at_least);
+        return whole ? whole : previews_.pixels(photo, at_least);
+    }
+
+private:
+    const Previews& previews_;
+};
+
+Result<QImage> made(const Wanted& wanted, const Previews& previews)
+{
+    auto pixels = [&]() -> Result<cv::Mat> {
+        try {
+            switch (wanted.quality) {
+            case Quality::camera:
+                return render(wanted.request, CameraThumbnails(previews));
+            case Quality::preview:
+                return render(wanted.request, previews);
+            case Quality::exact:
+                return render(wanted.request, WholePhotos(previews));
+            }
+        } catch (const std::exception& e) { // OpenCV out of memory and the like: as unreadable as a damaged file
+            return problem(e.what(), wanted.request.photo->file);
+        }
+        return problem("there is no such quality", wanted.request.photo->file);
+    }();
+    if (!pixels)
+        return tl::unexpected(std::move(pixels.error()));
+    return to_image(*pixels);
+}
+
+}
+
+QImage to_image(const cv::Mat& bgr)
+{
+    QImage image(bgr.cols, bgr.rows, QImage::Format_RGB32);
+    cv::Mat target(bgr.size(), CV_8UC4, image.bits(), std::size_t(image.bytesPerLine()));
+    cv::cvtColor(bgr, target, cv::COLOR_BGR2BGRA);
+    return image;
+}
+
+PhotoLoader::PhotoLoader(Background& background, PreviewStore& store, QObject* parent)
+    : QObject(parent), background_(background), previews_(store), pictures_(picture_budget)
+{
+    readiness_timer_.setSingleShot(true);
+    readiness_timer_.setInterval(150); // a hundred small changes a second are one repaint
+    connect(&readiness_timer_, &QTimer::timeout, this, &PhotoLoader::readiness_changed);
+}
+
+QImage PhotoLoader::best(const PictureRequest& request)
+{
+    for (const auto quality : {Quality::exact, Quality::preview, Quality::camera})
+        if (auto found = pictures_.get({request, quality}))
+            return *found;
+    return {};
+}
+
+bool PhotoLoader::has(const PictureRequest& request, Quality quality) const
+{
+    return pictures_.contains({request, quality});
+}
+
+void PhotoLoader::want(std::vector<Wanted> wanted)
+{
+    wanted_ = std::move(wanted);
+    next_wanted_ = 0;
+    pump();
+}
+
+void PhotoLoader::prepare(std::vector<PhotoPtr> photos)
+{
+    preparing_ = std::move(photos);
+    next_preparing_ = 0;
+    prepared_ = 0;
+    ++preparation_;
+    readiness_timer_.start();
+    pump();
+}
+
+bool PhotoLoader::idle() const
+{
+    return running_ == 0 && next_wanted_ >= wanted_.size() && next_preparing_ >= preparing_.size();
+}
+
+void PhotoLoader::pump()
+{
+    const int most = std::max(1, QThread::idealThreadCount());
+    while (running_ < most && (start_next_wanted() || start_next_preparation())) {
+    }
+}
+
+bool PhotoLoader::start_next_wanted()
+{
+    for (; next_wanted_ < wanted_.size(); ++next_wanted_) {
+        const Wanted& w = wanted_[next_wanted_];
+        const bool pointless =
+            w.quality == Quality::camera &&
+            (pictures_.contains({w.request, Quality::preview}) || without_thumbnail_.contains(w.request.photo));
+        if (pointless || pictures_.contains(w) || making_.contains(w) || unreadable_.contains(w.request.photo))
+            continue;
+        making_.insert(w);
+        ++running_;
+        background_.run(
+            this, [w, &previews = previews_] { return made(w, previews); },
+            [this, w](Result<QImage> image) { finished(w, std::move(image)); });
+        ++next_wanted_;
+        return true;
+    }
+    return false;
+}
+
+void PhotoLoader::finished(const Wanted& wanted, Result<QImage> image)
+{
+    --running_;
+    making_.erase(wanted);
+    if (image) {
+        const auto cost = std::size_t(image->sizeInBytes());
+        pictures_.put(wanted, std::move(*image), cost);
+        Q_EMIT arrived();
+    } else if (wanted.quality == Quality::camera) { // no problem: the photo itself will be decoded
+        without_thumbnail_.insert(wanted.request.photo);
+    } else {
+        unreadable_.try_emplace(wanted.request.photo, image.error());
+        Q_EMIT could_not_read();
+        Q_EMIT arrived();
+    }
+    pump();
+}
+
+bool PhotoLoader::start_next_preparation()
+{
+    if (next_preparing_ >= preparing_.size())
+        return false;
+    const PhotoPtr photo = preparing_[next_preparing_++];
+    ++running_;
+    background_.run(
+        this,
+        [photo, &previews = previews_]() -> std::optional<Problem> {
+            if (previews.ready(*photo, PreviewKind::preview) && previews.ready(*photo, PreviewKind::thumbnail))
+                return std::nullopt;
+            const auto made = Background::guarded([&] { return previews.get(*photo, PreviewKind::preview); });
+            if (!made)
+                return made.error();
+            return *made ? std::nullopt : std::optional(made->error());
+        },
+        [this, photo, list = preparation_](const std::optional<Problem>& failed) {
+            --running_;
+            if (list == preparation_)
+                ++prepared_;
+            if (failed && unreadable_.try_emplace(photo, *failed).second)
+                Q_EMIT could_not_read();
+            if (!readiness_timer_.isActive())
+                readiness_timer_.start();
+            pump();
+        },
+        -1);
+    return true;
+}
+
+}

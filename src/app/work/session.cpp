@@ -1,0 +1,197 @@
+#include "app/work/session.h"
+
+#include "core/document/project_file.h"
+
+#include <QFile>
+
+namespace frenlo::app {
+
+QString to_qt(const std::filesystem::path& path)
+{
+    return QFile::decodeName(path.c_str());
+}
+
+std::filesystem::path from_qt(const QString& path)
+{
+    return QFile::encodeName(path).toStdString();
+}
+
+Session::Session(Background& background, const std::filesystem::path& recovery_folder, QObject* parent)
+    : QObject(parent), background_(background)
+{
+    try {
+        recovery_ = std::make_shared<RecoverySlot>(recovery_folder);
+    } catch (const Failure& failure) {
+        const QString message = QString::fromStdString(failure.what());
+        QTimer::singleShot(0, this, [this, message] { Q_EMIT failed(message); });
+    }
+    recovery_timer_.setSingleShot(true);
+    recovery_timer_.setInterval(300);
+    connect(&recovery_timer_, &QTimer::timeout, this, &Session::write_recovery);
+}
+
+QString Session::name() const
+{
+    return file_.empty() ? tr("New project") : to_qt(file_.stem());
+}
+
+void Session::apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture)
+{
+    if (!history_.push(edit(project()), name.toStdString(), gesture))
+        return;
+    keep_for_recovery();
+    Q_EMIT changed();
+}
+
+QString Session::undo_name() const
+{
+    return QString::fromUtf8(history_.undo_name().data(), qsizetype(history_.undo_name().size()));
+}
+
+QString Session::redo_name() const
+{
+    return QString::fromUtf8(history_.redo_name().data(), qsizetype(history_.redo_name().size()));
+}
+
+void Session::undo()
+{
+    history_.undo();
+    keep_for_recovery();
+    Q_EMIT changed();
+}
+
+void Session::redo()
+{
+    history_.redo();
+    keep_for_recovery();
+    Q_EMIT changed();
+}
+
+void Session::start(Project project, std::filesystem::path file)
+{
+    history_ = History(std::move(project));
+    file_ = std::move(file);
+    saved_at_ = {};
+    keep_for_recovery();
+    Q_EMIT started();
+    Q_EMIT changed();
+}
+
+void Session::take_back(Project project, std::filesystem::path file)
+{
+    history_ = History();
+    history_.push(std::move(project), tr("Take unsaved work back").toStdString());
+    file_ = std::move(file);
+    saved_at_ = {};
+    keep_for_recovery();
+    Q_EMIT started();
+    Q_EMIT changed();
+}
+
+void Session::open(const std::filesystem::path& file)
+{
+    background_.run(
+        this, [file] { return Background::guarded([&] { return load_project(file); }); },
+        [this, file](Result<LoadedProject> loaded) {
+            if (!loaded) {
+                Q_EMIT failed(QString::fromStdString(loaded.error().text()));
+                return;
+            }
+            start(std::move(loaded->project), file);
+            QStringList problems;
+            for (const auto& p : loaded->problems)
+                problems << QString::fromStdString(p.text());
+            Q_EMIT opened(problems);
+        });
+}
+
+void Session::save(const std::filesystem::path& file)
+{
+    const Project project = history_.current();
+    background_.run(
+        this,
+        [project, file] {
+            return Background::guarded([&] {
+                save_project(project, file);
+                return true;
+            });
+        },
+        [this, project, file](const Result<bool>& done) {
+            if (!done) {
+                Q_EMIT failed(QString::fromStdString(done.error().text()));
+                return;
+            }
+            file_ = file;
+            saved_at_ = QDateTime::currentDateTime();
+            if (project == history_.current())
+                history_.mark_saved();
+            keep_for_recovery();
+            Q_EMIT changed();
+            Q_EMIT saved_now();
+        },
+        1);
+}
+
+void Session::add_photos(const std::vector<std::filesystem::path>& places)
+{
+    if (busy_)
+        return;
+    busy_ = true;
+    stop_ = {};
+    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](
+                                         double fraction, std::string_view what) {
+        const QString text = QString::fromUtf8(what.data(), qsizetype(what.size()));
+        background.post(self, [this, fraction, text] { Q_EMIT progress(fraction, text); });
+    });
+    background_.run(
+        this, [places, job] { return Background::guarded([&] { return scan(places, PhotoOrder::by_name, job); }); },
+        [this, places](const Result<ScanResult>& found) {
+            busy_ = false;
+            if (!found) {
+                Q_EMIT failed(QString::fromStdString(found.error().text()));
+                return;
+            }
+            if (found->photos.empty()) {
+                Q_EMIT failed(tr("There are no photos in %1. JPEG, PNG, TIFF and WebP can be brought in.")
+                                .arg(to_qt(places.front())));
+                return;
+            }
+            const auto before = project().shots.size();
+            apply([&](const Project& p) { return add_scanned(p, *found, Frames{1}, Division::found_shots); },
+                  tr("Bring photos in"));
+            Q_EMIT photos_added(int(found->photos.size()), int(project().shots.size() - before));
+        },
+        1);
+}
+
+void Session::keep_for_recovery()
+{
+    if (recovery_)
+        recovery_timer_.start();
+}
+
+void Session::write_recovery()
+{
+    if (recovery_writing_) { // one at a time, so that the newest is the last
+        recovery_timer_.start();
+        return;
+    }
+    recovery_writing_ = true;
+    const bool clear = history_.saved();
+    background_.run(
+        this,
+        [slot = recovery_, clear, project = history_.current(), file = file_] {
+            return Background::guarded([&] {
+                clear ? slot->clear() : slot->keep(project, file);
+                return true;
+            });
+        },
+        [this](const Result<bool>& done) {
+            recovery_writing_ = false;
+            if (!done)
+                Q_EMIT failed(QString::fromStdString(done.error().text()));
+        },
+        1);
+}
+
+}

@@ -1,0 +1,83 @@
+#pragma once
+#include "app/work/background.h"
+#include "core/document/edits.h"
+#include "core/document/history.h"
+#include "core/document/recovery.h"
+
+#include <QDateTime>
+#include <QObject>
+#include <QString>
+#include <QTimer>
+
+#include <filesystem>
+#include <functional>
+#include <memory>
+#include <optional>
+
+namespace frenlo::app {
+
+/// The project at work: its history, its file, and its copy for recovery. All disk work happens in the background.
+class Session : public QObject {
+    Q_OBJECT
+public:
+    /// recovery_folder: where unsaved work is kept.
+    Session(Background& background, const std::filesystem::path& recovery_folder, QObject* parent = nullptr);
+
+    [[nodiscard]] const Project& project() const { return history_.current(); }
+    [[nodiscard]] const std::filesystem::path& file() const { return file_; }
+    [[nodiscard]] QString name() const;
+    [[nodiscard]] bool saved() const { return history_.saved(); }
+    [[nodiscard]] QDateTime saved_at() const { return saved_at_; }
+    [[nodiscard]] bool is_empty() const { return project().shots.empty(); }
+
+    /// One step that can be undone. name is shown in the menu: "Set hold". gesture: see History::push.
+    void apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture = 0);
+    [[nodiscard]] QString undo_name() const;
+    [[nodiscard]] QString redo_name() const;
+    void undo();
+    void redo();
+
+    /// Starts over with this project. file: empty when it was not saved yet.
+    void start(Project project, std::filesystem::path file);
+    /// Takes unsaved work back: the project differs from its file.
+    void take_back(Project project, std::filesystem::path file);
+
+    /// Reads in the background, then starts with it. opened() or failed() follows.
+    void open(const std::filesystem::path& file);
+    /// saved_now() or failed() follows.
+    void save(const std::filesystem::path& file);
+
+    /// Brings photos in: scans in the background and adds the shots in one step. photos_added() or failed() follows.
+    void add_photos(const std::vector<std::filesystem::path>& places);
+    [[nodiscard]] bool busy() const { return busy_; }
+    void stop_adding() { stop_.request_stop(); }
+
+Q_SIGNALS:
+    void changed();       ///< the project, what can be undone, or whether it is saved
+    void started();       ///< another project altogether
+    void opened(const QStringList& problems);
+    void saved_now();
+    void photos_added(int photos, int shots);
+    void progress(double fraction, const QString& what); ///< of add_photos
+    void failed(const QString& message);
+
+private:
+    void keep_for_recovery();
+    void write_recovery();
+
+    Background& background_;
+    History history_;
+    std::filesystem::path file_;
+    QDateTime saved_at_;
+    std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to
+    QTimer recovery_timer_;
+    bool recovery_writing_ = false;
+    bool busy_ = false;
+    std::stop_source stop_;
+};
+
+/// Paths to and from Qt, without loss: names on Linux are bytes.
+QString to_qt(const std::filesystem::path& path);
+std::filesystem::path from_qt(const QString& path);
+
+}

@@ -1,0 +1,135 @@
+#include "app/work/viewing.h"
+
+#include <algorithm>
+
+namespace frenlo::app {
+
+Viewing::Viewing(Session& session, QObject* parent) : QObject(parent), session_(session)
+{
+    connect(&session, &Session::changed, this, &Viewing::follow_project);
+    connect(&session, &Session::started, this, [this] {
+        shot_ = ShotIndex(0);
+        playhead_ = FrameIndex(0);
+        selection_ = {};
+        seen_.reset();
+        Q_EMIT selection_changed();
+    });
+}
+
+const Shot* Viewing::shot() const
+{
+    const auto& shots = session_.project().shots;
+    return shot_.at() < shots.size() ? shots[shot_.at()].get() : nullptr;
+}
+
+const Schedule& Viewing::schedule() const
+{
+    if (!schedule_)
+        schedule_ = shot() ? schedule_of(session_.project(), *shot())
+                           : Schedule({}, session_.project().delivered_at, session_.project().delivered_at);
+    return *schedule_;
+}
+
+PhotoIndex Viewing::shown_photo() const
+{
+    if (!shot() || shot()->photos.empty())
+        return PhotoIndex(-1);
+    if (step_ == Step::sort)
+        return selection_.current();
+    return schedule().frames() > 0 ? schedule().photo_at(playhead_) : PhotoIndex(-1);
+}
+
+std::vector<PhotoIndex> Viewing::chosen_or_all() const
+{
+    if (!selection_.empty() || !shot())
+        return selection_.photos();
+    std::vector<PhotoIndex> all;
+    for (std::size_t i = 0; i < shot()->photos.size(); ++i)
+        all.emplace_back(std::int64_t(i));
+    return all;
+}
+
+void Viewing::set_step(Step step)
+{
+    if (step_ == step)
+        return;
+    step_ = step;
+    Q_EMIT step_changed();
+    Q_EMIT playhead_changed();
+}
+
+void Viewing::set_shot(ShotIndex shot)
+{
+    if (shot == shot_ || shot.at() >= session_.project().shots.size())
+        return;
+    shot_ = shot;
+    selection_ = {};
+    playhead_ = FrameIndex(0);
+    seen_ = session_.project().shots[shot.at()];
+    schedule_.reset();
+    Q_EMIT shot_changed();
+    Q_EMIT selection_changed();
+    Q_EMIT playhead_changed();
+}
+
+void Viewing::set_selection(const Selection& selection)
+{
+    if (selection == selection_)
+        return;
+    selection_ = selection;
+    Q_EMIT selection_changed();
+}
+
+void Viewing::set_playhead(FrameIndex frame)
+{
+    const FrameIndex last(std::max<std::int64_t>(0, schedule().frames() - 1));
+    const FrameIndex wanted = std::clamp(frame, FrameIndex(0), last);
+    if (wanted == playhead_)
+        return;
+    playhead_ = wanted;
+    Q_EMIT playhead_changed();
+}
+
+void Viewing::go_to_photo(PhotoIndex photo)
+{
+    const auto span = schedule().span_of(photo);
+    if (span && schedule().frames() > 0)
+        set_playhead(schedule().spans()[*span].begin);
+}
+
+void Viewing::step_frames(int by)
+{
+    set_playhead(playhead_ + by);
+}
+
+void Viewing::step_photos(int by)
+{
+    if (schedule().frames() == 0)
+        return;
+    const auto spans = schedule().spans();
+    auto at = std::int64_t(schedule().span_at(playhead_));
+    do // photos that no frame shows are passed over
+        at += by;
+    while (at >= 0 && at < std::int64_t(spans.size()) && spans[std::size_t(at)].frames() == 0);
+    if (at >= 0 && at < std::int64_t(spans.size()))
+        set_playhead(spans[std::size_t(at)].begin);
+}
+
+void Viewing::follow_project()
+{
+    const auto& shots = session_.project().shots;
+    shot_ = ShotIndex(std::clamp<std::int64_t>(shot_.value, 0, std::max<std::int64_t>(0, std::int64_t(shots.size()) - 1)));
+    seen_ = shots.empty() ? nullptr : shots[shot_.at()];
+    schedule_.reset();
+    Selection kept = selection_;
+    kept.limit(seen_ ? std::int64_t(seen_->photos.size()) : 0);
+    const bool selection_differs = !(kept == selection_);
+    selection_ = kept;
+    playhead_ = std::clamp(playhead_, FrameIndex(0), FrameIndex(std::max<std::int64_t>(0, schedule().frames() - 1)));
+    Q_EMIT shot_changed();
+    if (selection_differs)
+        Q_EMIT selection_changed();
+    Q_EMIT playhead_changed();
+}
+
+}

@@ -1,0 +1,62 @@
+#pragma once
+#include "app/work/selection.h"
+#include "app/work/session.h"
+#include "core/timing/schedule.h"
+
+#include <QObject>
+
+#include <map>
+#include <memory>
+
+namespace frenlo::app {
+
+enum class Step { sort, pace, export_ };
+
+/// What is being looked at: step, shot, selection, the frame under the player. Never part of the project.
+class Viewing : public QObject {
+    Q_OBJECT
+public:
+    explicit Viewing(Session& session, QObject* parent = nullptr);
+
+    [[nodiscard]] Step step() const { return step_; }
+    [[nodiscard]] ShotIndex shot_index() const { return shot_; }
+    /// None while the project has no shots.
+    [[nodiscard]] const Shot* shot() const;
+    /// Of the shot looked at; kept until shot or rate change.
+    [[nodiscard]] const Schedule& schedule() const;
+    [[nodiscard]] const Selection& selection() const { return selection_; }
+    /// Always within the schedule, 0 when that is empty.
+    [[nodiscard]] FrameIndex playhead() const { return playhead_; }
+    /// The photo to show large: in Sort the current one, else the one under the player; -1 when there is none.
+    [[nodiscard]] PhotoIndex shown_photo() const;
+    /// The selected photos, or all of the shot where none is selected.
+    [[nodiscard]] std::vector<PhotoIndex> chosen_or_all() const;
+
+    void set_step(Step step);
+    void set_shot(ShotIndex shot);
+    void set_selection(const Selection& selection);
+    void set_playhead(FrameIndex frame);
+    /// Moves the player to the photo's first frame.
+    void go_to_photo(PhotoIndex photo);
+    void step_frames(int by);
+    void step_photos(int by);
+
+Q_SIGNALS:
+    void step_changed();
+    void shot_changed();      ///< another shot, or the shot itself changed
+    void selection_changed();
+    void playhead_changed();
+
+private:
+    void follow_project();
+
+    Session& session_;
+    Step step_ = Step::sort;
+    ShotIndex shot_;
+    Selection selection_;
+    FrameIndex playhead_;
+    ShotPtr seen_; ///< the shot as it was when the schedule was made
+    mutable std::optional<Schedule> schedule_;
+};
+
+}

@@ -1,0 +1,175 @@
+#include "tests/app/person.h"
+
+#include "app/sheet/sheet_view.h"
+
+#include <QAbstractButton>
+#include <QAction>
+#include <QComboBox>
+#include <QLineEdit>
+#include <QMenuBar>
+#include <QSpinBox>
+
+namespace frenlo::test {
+
+Person::Person(QSize size) : size_(size)
+{
+    start();
+}
+
+Person::~Person() = default;
+
+app::Places Person::places() const
+{
+    return {folder_ / "previews", folder_ / "recovery", folder_ / "demo"};
+}
+
+void Person::start()
+{
+    settings_ = std::make_unique<QSettings>(app::to_qt(folder_ / "settings.ini"), QSettings::IniFormat);
+    window_ = std::make_unique<app::MainWindow>(places(), *settings_);
+    window_->resize(size_);
+    window_->show();
+    window_->activateWindow();
+    if (!QTest::qWaitForWindowActive(window_.get()))
+        fail(QStringLiteral("the window does not come up"));
+}
+
+void Person::kill_and_restart()
+{
+    window_.reset(); // destroyed, not closed: nothing is asked and nothing saved
+    start();
+}
+
+void Person::fail(const QString& why)
+{
+    const QString file = QDir::tempPath() + QStringLiteral("/frenlo-failed.png");
+    save_picture(file);
+    throw std::runtime_error((why + QStringLiteral(" (the window: ") + file + QStringLiteral(")")).toStdString());
+}
+
+QWidget* Person::find(const QString& name)
+{
+    QWidget* found = nullptr;
+    for (QWidget* top : QApplication::topLevelWidgets())
+        for (QWidget* w : top->findChildren<QWidget*>()) {
+            const auto* button = qobject_cast<QAbstractButton*>(w);
+            const bool named = w->accessibleName() == name || (button && button->text() == name);
+            if (named && w->isVisible())
+                found = found && found->isEnabled() ? found : w;
+        }
+    if (!found)
+        fail(QStringLiteral("there is no “%1” to be seen").arg(name));
+    return found;
+}
+
+bool Person::sees(const QString& name)
+{
+    for (QWidget* w : window_->findChildren<QWidget*>()) {
+        const auto* button = qobject_cast<QAbstractButton*>(w);
+        if (w->isVisible() && (w->accessibleName() == name || (button && button->text() == name)))
+            return true;
+    }
+    return false;
+}
+
+void Person::click(const QString& name)
+{
+    QWidget* w = find(name);
+    if (!w->isEnabled())
+        fail(QStringLiteral("“%1” cannot be pressed").arg(name));
+    QTest::mouseClick(w, Qt::LeftButton);
+}
+
+namespace {
+
+app::SheetView& sheet_of(app::MainWindow& window)
+{
+    return *window.findChild<app::SheetView*>();
+}
+
+}
+
+void Person::click_photo(int number, Qt::KeyboardModifiers modifiers)
+{
+    auto& sheet = sheet_of(*window_);
+    sheet.scroll_to(PhotoIndex(number - 1));
+    const QRect tile = sheet.tile_in_view(PhotoIndex(number - 1));
+    if (tile.isNull())
+        fail(QStringLiteral("photo %1 is not on the Sheet").arg(number));
+    QTest::mouseClick(sheet.viewport(), Qt::LeftButton, modifiers, tile.center());
+}
+
+void Person::drag_over_photos(int from, int to)
+{
+    auto& sheet = sheet_of(*window_);
+    const QPoint a = sheet.tile_in_view(PhotoIndex(from - 1)).center();
+    const QPoint b = sheet.tile_in_view(PhotoIndex(to - 1)).center();
+    QTest::mousePress(sheet.viewport(), Qt::LeftButton, {}, a);
+    for (int i = 1; i <= 8; ++i) {
+        const QPoint at = a + (b - a) * i / 8;
+        QMouseEvent move(QEvent::MouseMove, at, sheet.viewport()->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+        QApplication::sendEvent(sheet.viewport(), &move);
+    }
+    QTest::mouseRelease(sheet.viewport(), Qt::LeftButton, {}, b);
+}
+
+void Person::key(Qt::Key key, Qt::KeyboardModifiers modifiers)
+{
+    QWidget* focus = QApplication::focusWidget();
+    QTest::keyClick(focus ? focus : window_.get(), key, modifiers);
+}
+
+void Person::type_into(const QString& name, const QString& text)
+{
+    QWidget* w = find(name);
+    if (auto* combo = qobject_cast<QComboBox*>(w))
+        w = combo->lineEdit();
+    w->setFocus();
+    QTest::keyClick(w, Qt::Key_A, Qt::ControlModifier);
+    QTest::keyClicks(w, text);
+    QTest::keyClick(w, Qt::Key_Return);
+}
+
+void Person::choose(const QString& combo, const QString& item)
+{
+    auto* box = find<QComboBox>(combo);
+    const int index = box->findText(item);
+    if (index < 0)
+        fail(QStringLiteral("“%1” has no “%2”").arg(combo, item));
+    box->setCurrentIndex(index);
+    Q_EMIT box->activated(index); // what a click in the list does; the list is a window of its own
+}
+
+QAction* Person::menu(const QString& text)
+{
+    for (QAction* a : window_->findChildren<QAction*>())
+        if (a->text().remove(QLatin1Char('&')) == text)
+            return a;
+    fail(QStringLiteral("no menu has “%1”").arg(text));
+}
+
+void Person::wait_until(const std::function<bool()>& condition, const QString& what, int most_ms)
+{
+    if (!QTest::qWaitFor(condition, most_ms))
+        fail(QStringLiteral("it never happens: ") + what);
+}
+
+void Person::wait_for_pictures()
+{
+    wait_until([this] { return window_->at_rest(); }, QStringLiteral("all pictures are there"), 120'000);
+    QApplication::processEvents();
+}
+
+void Person::bring_in(const std::filesystem::path& folder)
+{
+    window_->take_in({folder});
+    wait_until([this] { return !window_->session().is_empty() && !window_->session().busy(); },
+               QStringLiteral("the photos are brought in"));
+}
+
+void Person::save_picture(const QString& file)
+{
+    window_->grab().save(file);
+}
+
+}

@@ -1,0 +1,66 @@
+#pragma once
+// Drives the real window as a person does: finds things by the names that a screen reader says, clicks, types, waits for
+// conditions, never for time.
+#include "app/window/main_window.h"
+#include "tests/support/temp_folder.h"
+
+#include <QApplication>
+#include <QSettings>
+#include <QString>
+#include <QtTest/QTest>
+
+#include <functional>
+#include <memory>
+#include <stdexcept>
+
+namespace frenlo::test {
+
+class Person {
+public:
+    explicit Person(QSize size = {1280, 800});
+    ~Person();
+
+    [[nodiscard]] app::MainWindow& window() { return *window_; }
+    [[nodiscard]] const TempFolder& folder() const { return folder_; }
+    [[nodiscard]] app::Places places() const;
+
+    /// Ends Frenlo as a kill does, without saving or asking, and starts it anew in the same folders.
+    void kill_and_restart();
+
+    /// The visible widget with this accessible name, or, for buttons, this text. Fails the test with a picture.
+    QWidget* find(const QString& name);
+    template <class T>
+    T* find(const QString& name)
+    {
+        if (T* found = qobject_cast<T*>(find(name)))
+            return found;
+        fail(name + QStringLiteral(" is another kind of widget"));
+    }
+    [[nodiscard]] bool sees(const QString& name);
+
+    void click(const QString& name);
+    void click_photo(int number, Qt::KeyboardModifiers modifiers = {}); ///< on the Sheet, from 1
+    void drag_over_photos(int from, int to);
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}); ///< to whatever has the focus
+    void type_into(const QString& name, const QString& text);    ///< replaces what is there, then Enter
+    void choose(const QString& combo, const QString& item);
+    QAction* menu(const QString& text);
+
+    /// Lets the application run until this is so. what: for the message when it never becomes so.
+    void wait_until(const std::function<bool()>& condition, const QString& what, int most_ms = 30'000);
+    /// Until every picture that is wanted is there.
+    void wait_for_pictures();
+    void bring_in(const std::filesystem::path& folder);
+    void save_picture(const QString& file);
+    [[noreturn]] void fail(const QString& why);
+
+private:
+    void start();
+
+    TempFolder folder_;
+    QSize size_;
+    std::unique_ptr<QSettings> settings_;
+    std::unique_ptr<app::MainWindow> window_;
+};
+
+}

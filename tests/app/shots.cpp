@@ -1,0 +1,64 @@
+// Renews docs/screenshots/: one picture of each main view, made from the demo.
+#include "app/theme/theme.h"
+#include "demo/demo.h"
+#include "tests/app/person.h"
+
+#include <QDir>
+#include <QTranslator>
+
+#include <iostream>
+
+using namespace frenlo;
+
+namespace {
+
+void take_all(const QString& to, const std::filesystem::path& demo)
+{
+    test::Person p;
+    const auto shot = [&](const char* name) {
+        p.wait_for_pictures();
+        p.save_picture(to + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png"));
+    };
+    shot("start");
+    p.window().open(demo);
+    p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("the demo opens"));
+    p.click_photo(7);
+    shot("sort");
+    p.click(QStringLiteral("Pace"));
+    p.click_photo(11);
+    p.click_photo(16, Qt::ShiftModifier);
+    p.key(Qt::Key_4);
+    shot("pace");
+    p.click(QStringLiteral("Export"));
+    const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");
+    p.type_into(QStringLiteral("File"), film);
+    p.wait_until([&] { return p.find(QStringLiteral("Export"))->isEnabled(); }, QStringLiteral("it can be exported"));
+    shot("export");
+    p.window().viewing().set_step(app::Step::pace);
+    p.window().viewing().set_shot(ShotIndex(1));
+    app::apply_theme(*qApp, app::ThemeName::dim_room);
+    shot("pace-dim-room");
+}
+
+}
+
+int main(int argc, char** argv)
+{
+    QApplication application(argc, argv);
+    if (argc != 3) {
+        std::cerr << "usage: frenlo-shots PICTURES_FOLDER DEMO_PROJECT\n";
+        return 2;
+    }
+    QTranslator plurals;
+    if (plurals.load(QStringLiteral(":/translations/frenlo_en.qm")))
+        QApplication::installTranslator(&plurals);
+    app::apply_theme(application, app::ThemeName::paper);
+    try {
+        QDir().mkpath(QString::fromLocal8Bit(argv[1]));
+        take_all(QString::fromLocal8Bit(argv[1]), std::filesystem::absolute(argv[2]));
+        return 0;
+    } catch (const std::exception& e) {
+        std::cerr << "frenlo-shots: " << e.what() << '\n';
+        return 1;
+    }
+}

@@ -1,0 +1,115 @@
+#include "tests/support/photos.h"
+
+#include "core/photo/decode.h"
+#include "core/photo/scan.h"
+
+#include <exiv2/exiv2.hpp>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include <array>
+#include <cstdio>
+#include <fstream>
+#include <stdexcept>
+#include <sys/wait.h>
+
+namespace frenlo::test {
+
+cv::Mat painted(cv::Size size, int seed)
+{
+    cv::RNG rng(std::uint64_t(seed) * 2654435761u + 7);
+    cv::Mat m(size, CV_8UC3, cv::Scalar(rng.uniform(40, 200), rng.uniform(40, 200), rng.uniform(40, 200)));
+    for (int i = 0; i < 6; ++i)
+        cv::circle(m, {rng.uniform(0, size.width), rng.uniform(0, size.height)},
+                   rng.uniform(2, std::max(3, size.height / 3)),
+                   cv::Scalar(rng.uniform(0, 255), rng.uniform(0, 255), rng.uniform(0, 255)), cv::FILLED, cv::LINE_AA);
+    if (size.width > 8)
+        cv::GaussianBlur(m, m, {}, 1.2);
+    return m;
+}
+
+void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& wish)
+{
+    write_bytes(file, encode_jpeg(pixels, 92));
+    if (!wish)
+        return;
+    const auto image = Exiv2::ImageFactory::open(file.native());
+    Exiv2::ExifData exif;
+    exif["Exif.Image.Orientation"] = std::uint16_t(wish->orientation);
+    if (!wish->date_time.empty())
+        exif["Exif.Photo.DateTimeOriginal"] = wish->date_time;
+    if (!wish->sub_seconds.empty())
+        exif["Exif.Photo.SubSecTimeOriginal"] = wish->sub_seconds;
+    if (wish->thumbnail) {
+        cv::Mat small;
+        cv::resize(pixels, small, {160, 120});
+        const std::string bytes = encode_jpeg(small, 80);
+        Exiv2::ExifThumb(exif).setJpegThumbnail(reinterpret_cast<const Exiv2::byte*>(bytes.data()), long(bytes.size()));
+    }
+    image->setExifData(exif);
+    image->writeMetadata();
+}
+
+void write_picture(const std::filesystem::path& file, const cv::Mat& pixels)
+{
+    std::filesystem::create_directories(file.parent_path());
+    if (!cv::imwrite(file.native(), pixels))
+        throw std::runtime_error("cannot write " + file.native());
+}
+
+void write_bytes(const std::filesystem::path& file, std::string_view bytes)
+{
+    std::filesystem::create_directories(file.parent_path());
+    std::ofstream(file, std::ios::binary).write(bytes.data(), std::streamsize(bytes.size()));
+}
+
+std::string read_bytes(const std::filesystem::path& file)
+{
+    std::ifstream in(file, std::ios::binary);
+    return {std::istreambuf_iterator<char>(in), {}};
+}
+
+void write_run(const std::filesystem::path& folder, const std::string& name, int count, cv::Size size)
+{
+    for (int i = 1; i <= count; ++i) {
+        std::array<char, 64> text{};
+        std::snprintf(text.data(), text.size(), "2026:05:03 10:%02d:%02d", i / 60 % 60, i % 60);
+        std::array<char, 32> number{};
+        std::snprintf(number.data(), number.size(), "_%04d.jpg", i);
+        write_jpeg(folder / (name + number.data()), painted(size, i), ExifWish{text.data(), "", 1, false});
+    }
+}
+
+PhotoPtr scanned(const std::filesystem::path& file)
+{
+    const std::array places{file.parent_path()};
+    for (const auto& found : scan(places, PhotoOrder::by_name, {}).photos)
+        if (found.photo->file == file)
+            return found.photo;
+    throw std::runtime_error("scan does not find " + file.native());
+}
+
+std::string output_of(const std::string& command, int* status)
+{
+    FILE* pipe = popen(command.c_str(), "r");
+    if (!pipe)
+        throw std::runtime_error("cannot run " + command);
+    std::string out;
+    std::array<char, 4096> part{};
+    for (std::size_t n = 0; (n = std::fread(part.data(), 1, part.size(), pipe)) > 0;)
+        out.append(part.data(), n);
+    const int result = pclose(pipe);
+    if (status)
+        *status = WIFEXITED(result) ? WEXITSTATUS(result) : 128 + WTERMSIG(result);
+    return out;
+}
+
+std::string quoted(const std::string& text)
+{
+    std::string out = "'";
+    for (const char c : text)
+        out += c == '\'' ? std::string("'\\''") : std::string(1, c);
+    return out + "'";
+}
+
+}
