@@ -7,6 +7,7 @@
 #include <QCommandLineParser>
 #include <QIcon>
 #include <QSettings>
+#include <QTimer>
 #include <QTranslator>
 
 int main(int argc, char** argv)
@@ -24,6 +25,10 @@ int main(int argc, char** argv)
     parser.addVersionOption();
     const QCommandLineOption demo(QStringLiteral("demo"), QCoreApplication::translate("main", "Open the demo."));
     parser.addOption(demo);
+    const QCommandLineOption picture(QStringLiteral("picture"),
+                                     QCoreApplication::translate("main", "Write a picture of the window when all is shown, and end."),
+                                     QStringLiteral("file"));
+    parser.addOption(picture);
     parser.addPositionalArgument(QStringLiteral("what"),
                                  QCoreApplication::translate("main", "A project, or folders of photos."), QStringLiteral("[what…]"));
     parser.process(application);
@@ -43,5 +48,17 @@ int main(int argc, char** argv)
         window.show_demo();
     else
         window.take_in(places);
+    QTimer look; // for scripts and machines without a screen
+    int calm = 0;
+    if (parser.isSet(picture)) {
+        QObject::connect(&look, &QTimer::timeout, &window, [&] {
+            calm = window.at_rest() ? calm + 1 : 0;
+            if (calm < 5)
+                return;
+            const bool written = window.grab().save(parser.value(picture));
+            QApplication::exit(written ? 0 : 3);
+        });
+        look.start(200);
+    }
     return QApplication::exec();
 }

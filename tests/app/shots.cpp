@@ -32,7 +32,7 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.click(QStringLiteral("Export"));
     const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");
     p.type_into(QStringLiteral("File"), film);
-    p.wait_until([&] { return p.find(QStringLiteral("Export"))->isEnabled(); }, QStringLiteral("it can be exported"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("it can be exported"));
     shot("export");
     p.window().viewing().set_step(app::Step::pace);
     p.window().viewing().set_shot(ShotIndex(1));

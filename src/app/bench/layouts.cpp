@@ -41,7 +41,10 @@ QLabel* notice()
 
 void say(QLabel* notice, const QString& text)
 {
-    notice->setText(text.isEmpty() ? text : look_at_this(text));
+    QString sentence = text;
+    if (!sentence.isEmpty())
+        sentence[0] = sentence[0].toUpper();
+    notice->setText(sentence.isEmpty() ? sentence : look_at_this(sentence));
     notice->setVisible(!text.isEmpty());
 }
 

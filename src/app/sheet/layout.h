@@ -50,7 +50,7 @@ public:
     static constexpr int left = 48;
     static constexpr int right = 16;
     static constexpr int top_gap = 14;
-    static constexpr int below = 25; ///< meter, number and air
+    static constexpr int below = 32; ///< meter, number and air
 
 private:
     [[nodiscard]] int x_of(int column) const;

@@ -123,9 +123,11 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
         QRect tail = r.adjusted(drawn, 0, 0, 0);
         QPainterPath path;
         path.addRoundedRect(tail, corner, corner);
-        painter.fillPath(path, c.panel);
+        QColor ground = c.line;
+        ground.setAlphaF(0.55F);
+        painter.fillPath(path, ground);
         if (tail.width() > 12) {
-            painter.setPen(QPen(c.line, 1.5, Qt::SolidLine, Qt::RoundCap));
+            painter.setPen(QPen(c.second_ink.lighter(120), 1.5, Qt::SolidLine, Qt::RoundCap));
             painter.drawLine(tail.left() + 5, tail.center().y(), tail.right() - 4, tail.center().y());
         }
     }

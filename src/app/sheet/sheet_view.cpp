@@ -29,7 +29,7 @@ SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
+    setVerticalScrollBarPolicy(Qt::ScrollBarAsNeeded);
     setAccessibleName(tr("Sheet"));
     setAccessibleDescription(tr("The photos of the shot. Arrow keys move, Shift extends, Ctrl+A selects all."));
     viewport()->setBackgroundRole(QPalette::Base);
@@ -56,7 +56,8 @@ void SheetView::set_tile_width(int width)
 void SheetView::relayout()
 {
     const Shot* shot = viewing_.shot();
-    const int width = viewport()->width();
+    // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
+    const int width = this->width() - verticalScrollBar()->sizeHint().width();
     if (in_sort())
         layout_ = GridLayout(shot ? std::int64_t(shot->photos.size()) : 0, width, tile_width_, shape_of(shot));
     else

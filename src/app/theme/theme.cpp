@@ -60,9 +60,9 @@ QScrollBar::handle:horizontal { background: @line; border-radius: 4px; min-width
 QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QScrollArea { border: none; background: transparent; }
-QListWidget { background: @raised; border: 1px solid @line; border-radius: 5px; outline: none; }
-QListWidget::item { padding: 4px 6px; }
-QListWidget::item:selected { background: @wash; color: @ink; }
+QTreeWidget { background: transparent; border: none; outline: none; }
+QTreeWidget::item { height: 26px; border-bottom: 1px solid @line; padding: 0 4px; color: @ink; }
+QTreeWidget::item:selected { background: @wash; color: @ink; }
 QCheckBox { spacing: 6px; }
 QCheckBox:focus { color: @spruce; }
 QFrame[rule="true"] { background: @line; border: none; }

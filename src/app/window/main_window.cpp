@@ -85,6 +85,7 @@ void MainWindow::build_parts()
     benches_ = new QStackedWidget;
     for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, export_})
         benches_->addWidget(bench);
+    benches_->setMinimumSize(480, 220);
 
     auto* top = new QWidget;
     auto* picture_column = new QVBoxLayout(top);
@@ -107,6 +108,8 @@ void MainWindow::build_parts()
     across_->setChildrenCollapsible(false);
     for (QSplitter* s : {down_, across_})
         s->setHandleWidth(1);
+    across_->setStretchFactor(0, 1);
+    across_->setStretchFactor(1, 1);
     across_->setSizes({620, 660});
     down_->setSizes({452, 256});
     page_->addWidget(across_);

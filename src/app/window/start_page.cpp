@@ -2,6 +2,7 @@
 
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/window/idea.h"
 
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -17,11 +18,13 @@ StartPage::StartPage(QWidget* parent)
     setAutoFillBackground(true);
     setBackgroundRole(QPalette::Base);
     auto* outer = new QHBoxLayout(this);
-    outer->addStretch(2);
+    outer->addStretch(1);
     auto* column = new QVBoxLayout;
     column->setSpacing(12);
     outer->addLayout(column, 6);
-    outer->addStretch(3);
+    outer->addSpacing(48);
+    outer->addWidget(new IdeaDrawing, 0, Qt::AlignVCenter);
+    outer->addStretch(1);
 
     column->addStretch(2);
     auto* title = new QLabel(tr("Begin with your photos"));

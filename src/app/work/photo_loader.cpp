@@ -112,7 +112,7 @@ void PhotoLoader::prepare(std::vector<PhotoPtr> photos)
 
 bool PhotoLoader::idle() const
 {
-    return running_ == 0 && next_wanted_ >= wanted_.size() && next_preparing_ >= preparing_.size();
+    return !readiness_timer_.isActive() && running_ == 0 && next_wanted_ >= wanted_.size() && next_preparing_ >= preparing_.size();
 }
 
 void PhotoLoader::pump()

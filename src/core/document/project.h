@@ -17,7 +17,11 @@ struct ShotPhoto
     Hold hold = Frames{1};
     bool aside = false; ///< kept in the project, out of the film
     std::string flaw; ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
-    bool operator==(const ShotPhoto&) const = default;
+    /// Same content, wherever it was read from.
+    bool operator==(const ShotPhoto& o) const
+    {
+        return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw;
+    }
 };
 
 /// Photos in order that make one piece of film.

@@ -92,7 +92,9 @@ ExportBench::ExportBench(Background& background, Session& session, Viewing& view
         refresh();
         hold_before_->setVisible(a_photo);
     });
+    hold_before_->hide();
     take_format();
+    refresh();
 }
 
 QWidget* ExportBench::settings_part()
@@ -109,7 +111,6 @@ QWidget* ExportBench::settings_part()
     for (const Preset& p : presets())
         format_->addItem(titled(p), QString::fromStdString(p.name));
     grid->addWidget(secondary(tr("Format")), 0, 0);
-    grid->addWidget(format_, 0, 1, Qt::AlignLeft);
 
     auto* sizes = new QHBoxLayout;
     sizes->setSpacing(gap);
@@ -132,15 +133,23 @@ QWidget* ExportBench::settings_part()
     colours_->setRange(4, 256);
     colours_->setAccessibleName(tr("Colours"));
     dither_ = new QCheckBox(tr("dither"));
-    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_, quality_label_, quality_, colours_label_, colours_, dither_})
+    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_})
         sizes->addWidget(w);
     sizes->addStretch();
+    fit_->hide();
+    auto* looks = new QHBoxLayout;
+    looks->setSpacing(gap);
+    for (QWidget* w : std::initializer_list<QWidget*>{format_, quality_label_, quality_, colours_label_, colours_, dither_})
+        looks->addWidget(w);
+    looks->addStretch();
     grid->addWidget(secondary(tr("Size")), 1, 0);
+    grid->addLayout(looks, 0, 1);
     grid->addLayout(sizes, 1, 1);
 
     auto* where = new QHBoxLayout;
     where->setSpacing(gap);
     file_ = new QLineEdit;
+    file_->setMinimumWidth(160);
     file_->setAccessibleName(tr("File"));
     auto* choose = tool(tr("Choose…"));
     where->addWidget(file_, 1);
@@ -177,7 +186,7 @@ QWidget* ExportBench::run_part()
 
     auto* row = new QHBoxLayout;
     row->setSpacing(gap);
-    go_ = tool(tr("Export"));
+    go_ = tool({});
     make_primary(go_);
     go_->setMinimumWidth(96);
     hold_before_ = tool(tr("Export, holding the photo before"), tr("Photos that cannot be read are left out, and the one before stays"));
@@ -253,6 +262,9 @@ void ExportBench::take_format()
     quality_->setValue(p.quality);
     colours_->setValue(p.colours);
     dither_->setChecked(p.dither);
+    go_->setText(writes_stills(p.format)                       ? tr("Export the stills")
+                 : p.format == MediaFormat::loop_gif ? tr("Export the loop")
+                                                     : tr("Export the film"));
     const bool loop = p.format == MediaFormat::loop_gif;
     const bool graded = p.format == MediaFormat::film_h264 || p.format == MediaFormat::stills_jpeg;
     quality_label_->setVisible(graded);

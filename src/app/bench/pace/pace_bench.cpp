@@ -63,7 +63,7 @@ PaceBench::PaceBench(Session& session, Viewing& viewing, QWidget* parent)
     column->setContentsMargins(14, 12, 14, 12);
     column->setSpacing(12);
     auto* halves = new QHBoxLayout;
-    halves->setSpacing(wide_gap * 2);
+    halves->setSpacing(wide_gap);
     halves->addWidget(hold_part(), 1);
     halves->addWidget(rate_part(), 1);
     column->addLayout(halves);
@@ -87,18 +87,18 @@ QWidget* PaceBench::hold_part()
         QPushButton* b = tool(QString::number(n), tr("Hold for %n frame(s)", nullptr, n));
         b->setAccessibleName(tr("Hold for %n frame(s)", nullptr, n));
         b->setCheckable(true);
-        b->setFixedWidth(34);
+        b->setFixedWidth(32);
         connect(b, &QPushButton::clicked, this, [this, n] { set_hold_of_chosen(Frames{n}); });
         holds_.emplace_back(n, b);
         row->addWidget(b);
     }
     hold_->setAccessibleName(tr("Hold"));
     hold_->setToolTip(tr("Frames or seconds: 2 f, 0.15 s, 1/6 s, 12.5 fps"));
-    hold_->setFixedWidth(76);
+    hold_->setFixedWidth(72);
     row->addWidget(hold_);
-    row->addWidget(hold_length_);
     row->addStretch();
     column->addLayout(row);
+    column->addWidget(hold_length_);
     column->addWidget(secondary(tr("Keys 1 to 9 set the hold in frames.")));
     column->addStretch();
     connect(hold_, &QLineEdit::returnPressed, this, &PaceBench::take_hold_field);
@@ -201,7 +201,7 @@ void PaceBench::refresh_hold(const Shot& shot)
     hold_->setPlaceholderText(mixed ? tr("different") : QString());
     const Rate paced = shot.paced_at.value_or(session_.project().delivered_at);
     hold_length_->setText(
-        same ? QStringLiteral("= %1 s").arg(length_of(*same, paced).value.approx(), 0, 'f', 3) : QString());
+        same ? tr("= %1 s a photo").arg(length_of(*same, paced).value.approx(), 0, 'f', 3) : QString());
 }
 
 void PaceBench::refresh()

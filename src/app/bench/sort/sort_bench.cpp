@@ -62,10 +62,11 @@ SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, QWi
     shots_->setHeaderHidden(true);
     shots_->setRootIsDecorated(false);
     shots_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
+    shots_->setTextElideMode(Qt::ElideMiddle);
     shots_->setFrameShape(QFrame::NoFrame);
     shots_->setToolTip(tr("Double-click or F2 names a shot"));
-    shots_->header()->setSectionResizeMode(0, QHeaderView::Stretch);
-    shots_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+    shots_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+    shots_->header()->setSectionResizeMode(1, QHeaderView::Stretch);
     shots_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
     shots_->header()->setStretchLastSection(false);
     left->addWidget(shots_, 1);
@@ -77,6 +78,7 @@ SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, QWi
     auto* scroll = new QScrollArea;
     scroll->setWidgetResizable(true);
     scroll->setAccessibleName(tr("Problems"));
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setFocusPolicy(Qt::NoFocus);
     auto* list = new QWidget;
     findings_column_ = new QVBoxLayout(list);
@@ -201,8 +203,11 @@ void SortBench::refresh_findings()
     empty(findings_column_);
     const auto& all = findings_.all();
     findings_heading_->setText(findings_.open() > 0 ? tr("To look at: %1").arg(findings_.open()) : tr("To look at"));
-    if (all.empty())
-        findings_column_->addWidget(secondary(tr("Nothing. Every photo can be read and is in its place.")));
+    if (all.empty()) {
+        QLabel* nothing = secondary(tr("Nothing. Every photo can be read and is in its place."));
+        nothing->setWordWrap(true);
+        findings_column_->addWidget(nothing);
+    }
     for (int i = 0; i < std::min(int(all.size()), most_findings); ++i) {
         const ToLookAt finding = all[std::size_t(i)];
         auto* line = new QWidget;

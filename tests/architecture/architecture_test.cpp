@@ -1,0 +1,130 @@
+#include "tests/support/catch.h"
+
+#include <algorithm>
+#include <filesystem>
+#include <fstream>
+#include <functional>
+#include <map>
+#include <regex>
+#include <set>
+#include <sstream>
+#include <vector>
+
+namespace fs = std::filesystem;
+
+namespace {
+
+struct Include
+{
+    std::string file; ///< relative to src/
+    std::string what; ///< as written
+};
+
+std::vector<Include> includes()
+{
+    static const std::regex line("^\\s*#\\s*include\\s*[<\"]([^>\"]+)[>\"]");
+    std::vector<Include> found;
+    for (const auto& e : fs::recursive_directory_iterator(fs::path(FRENLO_SOURCE) / "src")) {
+        if (e.path().extension() != ".cpp" && e.path().extension() != ".h")
+            continue;
+        std::ifstream in(e.path());
+        std::smatch m;
+        for (std::string text; std::getline(in, text);)
+            if (std::regex_search(text, m, line))
+                found.push_back({fs::relative(e.path(), fs::path(FRENLO_SOURCE) / "src").generic_string(), m[1]});
+    }
+    return found;
+}
+
+std::string part(const std::string& path, int index)
+{
+    std::istringstream in(path);
+    std::string p;
+    for (int i = 0; i <= index; ++i)
+        std::getline(in, p, '/');
+    return p;
+}
+
+/// The folders of the core in the order of a photo's path: each may include those before it.
+const std::vector<std::string> path_of_a_photo{"base", "timing", "photo", "steady", "light", "document", "render", "media"};
+
+std::ptrdiff_t place(const std::string& folder)
+{
+    return std::find(path_of_a_photo.begin(), path_of_a_photo.end(), folder) - path_of_a_photo.begin();
+}
+
+}
+
+TEST_CASE("the sources are found", "[architecture]")
+{
+    CHECK(includes().size() > 200); // the tests below would pass on nothing
+}
+
+TEST_CASE("core and command line know nothing of Qt or of the window", "[architecture]")
+{
+    for (const auto& i : includes()) {
+        const std::string top = part(i.file, 0);
+        if (top == "app")
+            continue;
+        CAPTURE(i.file, i.what);
+        CHECK_FALSE((i.what.starts_with("Q") || i.what.starts_with("qt") || i.what.starts_with("app/")));
+        CHECK_FALSE((top == "core" && i.what.starts_with("cli/")));
+    }
+}
+
+TEST_CASE("the command line is not used by the window, nor the window by anybody", "[architecture]")
+{
+    for (const auto& i : includes()) {
+        CAPTURE(i.file, i.what);
+        CHECK_FALSE((i.what.starts_with("cli/") && part(i.file, 0) != "cli"));
+    }
+}
+
+TEST_CASE("inside the core a folder includes only those before it on a photo's path", "[architecture]")
+{
+    for (const auto& i : includes()) {
+        if (part(i.file, 0) != "core" || !i.what.starts_with("core/"))
+            continue;
+        CAPTURE(i.file, i.what);
+        REQUIRE(place(part(i.file, 1)) < std::ptrdiff_t(path_of_a_photo.size())); // a new folder needs its place
+        CHECK(place(part(i.what, 1)) <= place(part(i.file, 1)));
+    }
+}
+
+TEST_CASE("no header includes itself through others", "[architecture]")
+{
+    std::map<std::string, std::vector<std::string>> of;
+    for (const auto& i : includes())
+        of[i.file].push_back(i.what);
+    std::set<std::string> done;
+    std::vector<std::string> way;
+    const std::function<void(const std::string&)> visit = [&](const std::string& file) {
+        const bool circle = std::find(way.begin(), way.end(), file) != way.end();
+        CAPTURE(file);
+        REQUIRE_FALSE(circle);
+        if (!done.insert(file).second)
+            return;
+        way.push_back(file);
+        for (const auto& next : of[file])
+            visit(next);
+        way.pop_back();
+    };
+    std::vector<std::string> files;
+    for (const auto& [file, list] : of)
+        files.push_back(file);
+    for (const auto& file : files)
+        visit(file);
+}
+
+TEST_CASE("files stay small enough to hold in the head", "[architecture]")
+{
+    for (const char* folder : {"src", "demo", "tests"})
+        for (const auto& e : fs::recursive_directory_iterator(fs::path(FRENLO_SOURCE) / folder)) {
+            if (e.path().extension() != ".cpp" && e.path().extension() != ".h")
+                continue;
+            std::ifstream in(e.path());
+            const auto lines = std::count(std::istreambuf_iterator<char>(in), {}, '\n');
+            CAPTURE(e.path());
+            CHECK(lines < 800);
+        }
+}

@@ -1,0 +1,183 @@
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <nlohmann/json.hpp>
+
+using namespace frenlo::test;
+using Json = nlohmann::json;
+
+namespace {
+
+struct Call
+{
+    int status = 0;
+    std::string out;
+    std::string err;
+    [[nodiscard]] Json json() const { return Json::parse(out); }
+};
+
+Call cli(const TempFolder& t, const std::string& arguments, const std::string& before = "")
+{
+    Call c;
+    const auto err = t / "stderr";
+    c.out = output_of(before + quoted(FRENLO_CLI) + " " + arguments + " 2>" + quoted(err.native()), &c.status);
+    c.err = read_bytes(err);
+    return c;
+}
+
+std::string in(const TempFolder& t, const char* name)
+{
+    return quoted((t / name).native());
+}
+
+}
+
+TEST_CASE("the command line goes from a folder to a film", "[cli]")
+{
+    TempFolder t;
+    write_run(t / "Paper ferry", "ferry", 6, {96, 64});
+    const Call scan = cli(t, "--json scan " + in(t, "Paper ferry"));
+    REQUIRE(scan.status == 0);
+    CHECK(scan.err.empty());
+    CHECK(scan.json().at("photos").size() == 6);
+    CHECK(scan.json().at("photos")[2].at("number") == 3);
+    CHECK(scan.json().at("photos")[2].at("captured") == "2026-05-03T10:00:03");
+    CHECK(scan.json().at("shots")[0].at("name") == "Paper ferry");
+
+    const Call made = cli(t, "--json new " + in(t, "p.frenlo") + " " + in(t, "Paper ferry") + " --rate 24 --hold 2f");
+    REQUIRE(made.status == 0);
+    CHECK(made.json().at("shots")[0].at("frames") == 6 * 2);
+    CHECK(made.json().at("shots")[0].at("seconds") == "1/2");
+    CHECK(cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "Paper ferry")).status == 3); // it is there already
+
+    const Call paced = cli(t, "--json pace " + in(t, "p.frenlo") + " --shot 'Paper ferry' --hold 3f --photos 2-3");
+    REQUIRE(paced.status == 0);
+    CHECK(paced.json().at("frames") == Json({1, 1, 2, 2, 2, 3, 3, 3, 4, 4, 5, 5, 6, 6}));
+    const Call info = cli(t, "--json info " + in(t, "p.frenlo"));
+    CHECK(info.json().at("rate") == "24");
+    CHECK(info.json().at("shots")[0].at("seconds") == "7/12"); // 14 / 24
+
+    const Call dry = cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4") + " --dry-run");
+    CHECK(dry.status == 0);
+    CHECK(dry.json().at("frames") == 14);
+    CHECK_FALSE(std::filesystem::exists(t / "f.mp4"));
+    const Call film = cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4"));
+    REQUIRE(film.status == 0);
+    CHECK(film.json().at("checked") == true);
+    CHECK(film.json().at("bytes") == std::filesystem::file_size(t / "f.mp4"));
+    CHECK(output_of("ffprobe -v error -count_frames -show_entries stream=nb_read_frames -of csv=p=0 " + in(t, "f.mp4")) == "14\n");
+}
+
+TEST_CASE("a change of rate keeps the frames, paced-at keeps the clock time", "[cli]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 4, {16, 16});
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --rate 12 --hold 1f");
+    CHECK(cli(t, "--json pace " + in(t, "p.frenlo") + " --shot s --rate 24").json().at("frames").size() == 4);
+    const Call conformed = cli(t, "--json pace " + in(t, "p.frenlo") + " --shot s --paced-at 12");
+    CHECK(conformed.json().at("frames") == Json({1, 1, 2, 2, 3, 3, 4, 4}));
+    CHECK(cli(t, "--json pace " + in(t, "p.frenlo") + " --shot s --rate 29.97").json().at("rate") == "30000/1001");
+    const Call brief = cli(t, "--json pace " + in(t, "p.frenlo") + " --shot s --hold 0.001s --photos 1");
+    CHECK(brief.status == 1); // done, but a photo falls between two frames
+    CHECK(brief.json().at("problems").size() == 1);
+}
+
+TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")
+{
+    TempFolder t;
+    write_run(t / "c" / "a", "a", 2, {32, 24});
+    write_run(t / "c" / "b", "b", 3, {32, 24});
+    CHECK(cli(t, "--json export " + in(t, "c") + " -o " + in(t, "l.gif") + " --hold 0.1s").json().at("seconds") == "1/2");
+    CHECK(cli(t, "--json new " + in(t, "p.frenlo") + " " + in(t, "c") + " --split").json().at("shots").size() == 2);
+    const Call which = cli(t, "export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4"));
+    CHECK(which.status == 2);
+    CHECK_THAT(which.err, Catch::Contains("--shot"));
+    CHECK(cli(t, "export " + in(t, "p.frenlo") + " --shot b -o " + quoted((t / "o" / "b_%04d.jpg").native())).status == 0);
+    CHECK(std::filesystem::exists(t / "o" / "b_0003.jpg"));
+}
+
+TEST_CASE("wrong calls say what is wrong and end with 2", "[cli][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 2, {16, 16});
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s"));
+    for (const std::string& arguments :
+         {std::string("nonsense"), std::string("scan"), "new " + in(t, "q.frenlo") + " " + in(t, "s") + " --rate fast",
+          "new " + in(t, "q.frenlo") + " " + in(t, "s") + " --hold x", "pace " + in(t, "p.frenlo") + " --shot other --hold 2f",
+          "pace " + in(t, "p.frenlo") + " --shot s --hold 2f --photos 2-9", "export " + in(t, "p.frenlo") + " -o x.unknown",
+          "export " + in(t, "p.frenlo") + " -o x.mp4 --size big", "export " + in(t, "p.frenlo") + " -o x.mp4 --preset none"}) {
+        const Call c = cli(t, arguments);
+        CAPTURE(arguments, c.err);
+        CHECK(c.status == 2);
+        CHECK_FALSE((c.err + c.out).empty());
+    }
+    CHECK_FALSE(std::filesystem::exists(t / "q.frenlo"));
+}
+
+TEST_CASE("what cannot be done ends with 3 and names the file", "[cli][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 2, {640, 480});
+    CHECK(cli(t, "scan " + in(t, "nowhere")).status == 3);
+    const Call info = cli(t, "info " + in(t, "none.frenlo"));
+    CHECK(info.status == 3);
+    CHECK_THAT(info.err, Catch::Contains("none.frenlo"));
+    const Call read_only = cli(t, "export " + in(t, "s") + " -o /sys/f.mp4");
+    CHECK(read_only.status == 3);
+    CHECK_THAT(read_only.err, Catch::Contains("/sys/f.mp4"));
+    CHECK(cli(t, "scan " + in(t, "s") + "/none.jpg").status == 3);
+    std::filesystem::create_directories(t / "empty");
+    CHECK(cli(t, "scan " + in(t, "empty")).status == 1);
+    CHECK(cli(t, "new " + in(t, "e.frenlo") + " " + in(t, "empty")).status == 3);
+}
+
+TEST_CASE("a disk that fills up is told, and nothing is left", "[cli][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 12, {640, 480});
+    std::filesystem::create_directories(t / "out");
+    // A limit on the size of files stands in for the full disk: the same error on the same path.
+    for (const char* name : {"f.mp4", "l.gif", "s_%04d.png"}) {
+        const Call c = cli(t, "export " + in(t, "s") + " -o " + quoted((t / "out" / name).native()), "ulimit -f 20; ");
+        CAPTURE(name, c.err);
+        CHECK(c.status == 3);
+        CHECK_THAT(c.err, Catch::Contains("Make room"));
+        CHECK(std::filesystem::is_empty(t / "out"));
+    }
+}
+
+TEST_CASE("stopped by Ctrl+C it cleans up and ends with 130", "[cli]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 40, {1280, 960});
+    std::filesystem::create_directories(t / "out");
+    const Call c = cli(t, "export " + in(t, "s") + " --hold 9f -o " + quoted((t / "out" / "f.mp4").native()), "timeout --preserve-status -s INT 0.7 ");
+    CHECK(c.status == 130);
+    CHECK_THAT(c.err, Catch::Contains("stopped"));
+    CHECK(std::filesystem::is_empty(t / "out"));
+}
+
+TEST_CASE("problems are listed and the status says that there are some", "[cli]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 3, {32, 24});
+    write_bytes(t / "s" / "s_0002.jpg", "");
+    const Call scan = cli(t, "--json scan " + in(t, "s"));
+    CHECK(scan.status == 1);
+    CHECK(scan.json().at("problems")[0].at("kind") == "empty");
+    CHECK(scan.json().at("photos")[1].at("state") == "empty");
+    CHECK(scan.json().at("aside").size() == 1);
+    CHECK(cli(t, "export " + in(t, "s") + " -o " + in(t, "f.mp4")).status == 1);
+}
+
+TEST_CASE("every command explains itself, and presets are listed", "[cli]")
+{
+    TempFolder t;
+    for (const char* command : {"", "scan", "new", "info", "pace", "export", "presets"}) {
+        const Call help = cli(t, std::string(command) + " --help");
+        CHECK(help.status == 0);
+        CHECK_THAT(help.out, Catch::Contains("Usage"));
+    }
+    CHECK(cli(t, "--json presets").json().size() >= 5);
+}

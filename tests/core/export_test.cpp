@@ -1,0 +1,318 @@
+#include "core/media/export.h"
+#include "core/document/edits.h"
+#include "core/media/frame_sink.h"
+#include "core/photo/decode.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <nlohmann/json.hpp>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+Project project_of(const std::filesystem::path& folder, Hold hold, Rate rate = Rate(24))
+{
+    const std::array places{folder};
+    return set_delivered_at(add_scanned({}, scan(places, PhotoOrder::by_name, {}), hold, Division::one_shot), rate);
+}
+
+ExportOrder order_for(const std::filesystem::path& file, const char* preset)
+{
+    ExportOrder o;
+    o.file = file;
+    o.preset = *find_preset(preset);
+    return o;
+}
+
+nlohmann::json probe(const std::filesystem::path& file)
+{
+    return nlohmann::json::parse(
+        output_of("ffprobe -v error -count_frames -show_streams -show_frames -of json " + quoted(file.native())));
+}
+
+/// Every frame as FFmpeg's program decodes it.
+std::vector<cv::Mat> decoded_frames(const std::filesystem::path& file, const std::filesystem::path& scratch)
+{
+    std::filesystem::create_directories(scratch);
+    output_of("ffmpeg -v error -i " + quoted(file.native()) + " -vsync passthrough -sws_flags accurate_rnd+full_chroma_int "
+              + quoted((scratch / "%05d.png").native()));
+    std::vector<cv::Mat> frames;
+    for (int i = 1;; ++i) {
+        std::array<char, 16> name{};
+        std::snprintf(name.data(), name.size(), "%05d.png", i);
+        if (!std::filesystem::exists(scratch / name.data()))
+            return frames;
+        frames.push_back(cv::imread((scratch / name.data()).native()));
+    }
+}
+
+int files_in(const std::filesystem::path& folder)
+{
+    return int(std::distance(std::filesystem::directory_iterator(folder), std::filesystem::directory_iterator()));
+}
+
+}
+
+TEST_CASE("an H.264 film holds every frame that was rendered, at a constant rate, tagged BT.709", "[export][film]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 5, {320, 214});
+    Project p = project_of(t / "s", Frames{2}, *parse_rate("23.976"));
+    p = set_hold(p, ShotIndex(0), std::array{PhotoIndex(2)}, Frames{5});
+    const ExportReport r = run_export(p, order_for(t / "film.mp4", "film"), Originals(), {});
+    CHECK(r.checked);
+    CHECK(r.plan.frames == 4 * 2 + 5);
+    CHECK(r.bytes == std::filesystem::file_size(t / "film.mp4"));
+
+    const auto found = probe(t / "film.mp4");
+    const auto& s = found.at("streams").at(0);
+    CHECK(s.at("codec_name") == "h264");
+    CHECK(s.at("width") == 320);
+    CHECK(s.at("height") == 214);
+    CHECK(s.at("r_frame_rate") == "24000/1001");
+    CHECK(s.at("avg_frame_rate") == "24000/1001");
+    CHECK(s.at("nb_read_frames") == "13");
+    CHECK(s.at("pix_fmt") == "yuv420p");
+    for (const char* key : {"color_space", "color_transfer", "color_primaries"})
+        CHECK(s.at(key) == "bt709");
+    CHECK(s.at("color_range") == "tv");
+
+    const auto frames = decoded_frames(t / "film.mp4", t / "frames");
+    const Schedule schedule = schedule_of(p, p.shot(ShotIndex(0)));
+    REQUIRE(std::int64_t(frames.size()) == schedule.frames());
+    for (std::size_t f = 0; f < frames.size(); ++f) {
+        const auto rendered = render(request_for_frame(p.shot(ShotIndex(0)), schedule, FrameIndex(std::int64_t(f)), {320, 214}), Originals());
+        CHECK(cv::PSNR(frames[f], *rendered) > 34);
+        const PhotoIndex other((schedule.photo_at(FrameIndex(std::int64_t(f))).value + 1) % 5);
+        const auto wrong = render(request_for_photo(p.shot(ShotIndex(0)), other, {320, 214}), Originals());
+        CHECK(cv::PSNR(frames[f], *wrong) < 25); // so the check above can fail
+    }
+}
+
+TEST_CASE("flat colours survive the way to BT.709 and back within 2 of 255", "[export][film][colour]")
+{
+    TempFolder t;
+    const std::vector<cv::Vec3b> colours{{0, 0, 0}, {255, 255, 255}, {0, 0, 255}, {0, 255, 0}, {255, 0, 0},
+                                         {119, 119, 119}, {28, 107, 90}, {42, 80, 178}, {200, 190, 30}};
+    for (std::size_t i = 0; i < colours.size(); ++i)
+        write_picture(t / "s" / ("c" + std::to_string(i) + ".png"),
+                      cv::Mat(64, 64, CV_8UC3, cv::Scalar(colours[i][0], colours[i][1], colours[i][2])));
+    const Project p = project_of(t / "s", Frames{1});
+    ExportOrder o = order_for(t / "film.mp4", "film");
+    o.preset.quality = 100;
+    run_export(p, o, Originals(), {});
+
+    // The matrix of Rec. ITU-R BT.709-6 (3.2 to 3.5), limited range, applied by hand to the decoded Y', Cb, Cr.
+    output_of("ffmpeg -v error -i " + quoted((t / "film.mp4").native()) + " -f rawvideo -pix_fmt yuv420p " + quoted((t / "raw").native()));
+    const std::string raw = read_bytes(t / "raw");
+    constexpr std::size_t luma = 64 * 64, frame = luma * 3 / 2;
+    REQUIRE(raw.size() == frame * colours.size());
+    for (std::size_t i = 0; i < colours.size(); ++i) {
+        const auto at = [&](std::size_t offset) { return double(static_cast<unsigned char>(raw[i * frame + offset])); };
+        const double y = (at(32 * 64 + 32) - 16) / 219;
+        const double cb = (at(luma + 16 * 32 + 16) - 128) / 224;
+        const double cr = (at(luma + luma / 4 + 16 * 32 + 16) - 128) / 224;
+        const double red = y + 1.5748 * cr;
+        const double blue = y + 1.8556 * cb;
+        const double green = (y - 0.2126 * red - 0.0722 * blue) / 0.7152;
+        CAPTURE(i);
+        CHECK(red * 255 == Approx(colours[i][2]).margin(2));
+        CHECK(green * 255 == Approx(colours[i][1]).margin(2));
+        CHECK(blue * 255 == Approx(colours[i][0]).margin(2));
+    }
+}
+
+TEST_CASE("an odd side is made even by one line, and it is said", "[export][film]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 2, {321, 215});
+    const auto r = run_export(project_of(t / "s", Frames{2}), order_for(t / "film.mp4", "film"), Originals(), {});
+    CHECK(r.plan.size == cv::Size(320, 214));
+    CHECK(r.problems.size() == 2);
+    const auto found = probe(t / "film.mp4");
+    CHECK(found.at("streams")[0].at("width") == 320);
+    // A 1x1 photo becomes the least that a film can be.
+    write_picture(t / "one" / "p.png", cv::Mat(1, 1, CV_8UC3, cv::Scalar(10, 200, 30)));
+    CHECK(run_export(project_of(t / "one", Frames{2}), order_for(t / "one.mp4", "film"), Originals(), {}).plan.size == cv::Size(2, 2));
+}
+
+TEST_CASE("a loop holds each photo once, for its time to a hundredth, for ever", "[export][loop]") // GIF89a
+{
+    TempFolder t;
+    write_run(t / "s", "s", 7, {120, 80});
+    const Palette palette = GENERATE(Palette::one_for_all, Palette::each_picture);
+    ExportOrder o = order_for(t / "loop.gif", "loop");
+    o.preset.palette = palette;
+    // Twos at 24 fps: 8 1/3 hundredths each; rounded one by one the loop would be 2/100 s short.
+    const auto r = run_export(project_of(t / "s", Frames{2}), o, Originals(), {});
+    CHECK(r.checked);
+    const auto found = probe(t / "loop.gif");
+    const auto& frames = found.at("frames");
+    REQUIRE(frames.size() == 7);
+    double total = 0;
+    for (std::size_t i = 0; i < frames.size(); ++i) {
+        const double lasts = std::stod(frames[i].at("pkt_duration_time").get<std::string>());
+        const double starts = std::stod(frames[i].at("best_effort_timestamp_time").get<std::string>());
+        CHECK(starts == Approx(std::floor(double(i) * 200 / 24 + 0.5) / 100).margin(1e-9));
+        total += lasts;
+    }
+    CHECK(total == Approx(0.58).margin(1e-9)); // 7 * 2 / 24 = 0.583
+    const std::string bytes = read_bytes(t / "loop.gif");
+    const auto loops = bytes.find("NETSCAPE2.0"); // GIF89a's looping application extension: its name is part of the format
+    REQUIRE(loops != std::string::npos);
+    CHECK(bytes.substr(loops + 11, 4) == std::string("\x03\x01\x00\x00", 4)); // 0: for ever
+
+    const auto pictures = decoded_frames(t / "loop.gif", t / "frames");
+    const Project p = project_of(t / "s", Frames{2});
+    for (std::size_t i = 0; i < pictures.size(); ++i)
+        CHECK(cv::PSNR(pictures[i], *render(request_for_photo(p.shot(ShotIndex(0)), PhotoIndex(std::int64_t(i)), {120, 80}), Originals())) > 26);
+}
+
+TEST_CASE("delays of a loop add up, and too short ones are left out and counted", "[export][loop]")
+{
+    const auto spans = [](std::vector<int> holds) {
+        std::vector<std::pair<FrameIndex, FrameIndex>> s;
+        int at = 0;
+        for (const int h : holds) {
+            s.emplace_back(FrameIndex(at), FrameIndex(at + h));
+            at += h;
+        }
+        return s;
+    };
+    const auto fine = loop_timing(spans({1, 1, 1, 1}), Rate(30)); // 3 1/3 hundredths each
+    REQUIRE(fine.delays.size() == 4);
+    CHECK(fine.delays[3].end == 13);
+    CHECK(fine.delays[0].end == 3);
+    CHECK(fine.delays[1].end == 7);
+    const auto fast = loop_timing(spans({1, 1, 1, 1, 1, 1}), Rate(60)); // 1 2/3 hundredths each
+    CHECK(fast.delays.back().end == 10);
+    for (const auto& d : fast.delays)
+        CHECK(d.end - d.begin >= 2);
+    CHECK(fast.left_out > 0);
+    CHECK(fast.left_out + fast.delays.size() == 6);
+}
+
+TEST_CASE("a hold longer than a GIF can say is split", "[export][loop]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 2, {16, 16});
+    const auto r = run_export(project_of(t / "s", Seconds{Fraction(700)}, Rate(1)), order_for(t / "l.gif", "loop"), Originals(), {});
+    CHECK(r.checked);
+    CHECK(probe(t / "l.gif").at("frames").size() == 4);
+}
+
+TEST_CASE("PNG stills are exactly what was rendered, one a frame", "[export][stills]")
+{
+    TempFolder t;
+    cv::Mat deep;
+    painted({50, 40}, 1).convertTo(deep, CV_16U, 200.0);
+    deep += cv::Scalar(3, 7, 11);
+    write_picture(t / "s" / "a1.png", deep);
+    write_picture(t / "s" / "a2.png", painted({50, 40}, 2));
+    const Project p = project_of(t / "s", Frames{2});
+    const auto r = run_export(p, order_for(t / "out" / "käse_%04d.png", "stills-png16"), Originals(), {});
+    CHECK(r.files == 4);
+    CHECK(files_in(t / "out") == 4);
+    CHECK(cv::norm(cv::imread((t / "out" / "käse_0002.png").native(), cv::IMREAD_UNCHANGED), deep, cv::NORM_INF) == 0);
+    run_export(p, order_for(t / "eight" / "b.png", "stills-png"), Originals(), {});
+    const auto third = cv::imread((t / "eight" / "b_0003.png").native(), cv::IMREAD_UNCHANGED);
+    CHECK(cv::norm(third, painted({50, 40}, 2), cv::NORM_INF) == 0);
+}
+
+TEST_CASE("numbers have four digits, five where there are more than 9,999", "[export][stills][numbers]") // common practice
+{
+    CHECK(still_name("a_%04d.png", 7) == "a_0007.png");
+    CHECK(still_name("100%_%05d.jpg", 12345).find("12345") != std::string::npos);
+    TempFolder t;
+    write_run(t / "s", "s", 1, {16, 16});
+    const Project p = project_of(t / "s", Frames{10'000});
+    CHECK(plan_export(p, order_for(t / "a_%04d.png", "stills-png")).file.filename() == "a_%05d.png");
+    CHECK(plan_export(p, order_for(t / "a.png", "stills-png")).file.filename() == "a_%05d.png");
+}
+
+TEST_CASE("delivered at another rate an export keeps the clock time", "[export]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 12, {32, 24});
+    const Project p = project_of(t / "s", Frames{1}, Rate(12));
+    ExportOrder o = order_for(t / "f.mp4", "film");
+    o.preset.rate = Rate(30);
+    const ExportPlan plan = plan_export(p, o);
+    CHECK(plan.frames == 12 * 30 / 12);
+    CHECK(plan.length.value == Fraction(1));
+}
+
+TEST_CASE("a photo that fails half way stops the export, or the one before is held", "[export][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 4, {64, 48});
+    const Project p = project_of(t / "s", Frames{2});
+    const std::string whole = read_bytes(t / "s" / "s_0003.jpg");
+    write_bytes(t / "s" / "s_0003.jpg", whole.substr(0, whole.size() / 2));
+    ExportOrder o = order_for(t / "out" / "f_%04d.png", "stills-png");
+    try {
+        run_export(p, o, Originals(), {});
+        FAIL("it went through");
+    } catch (const Failure& f) {
+        CHECK(f.problem().file.filename() == "s_0003.jpg");
+    }
+    CHECK(files_in(t / "out") == 0); // nothing half written
+    o.on_bad_photo = OnBadPhoto::hold_before;
+    const auto r = run_export(p, o, Originals(), {});
+    CHECK(r.plan.frames == 8);
+    REQUIRE(r.problems.size() == 1);
+    const auto frame = [&](int n) { return read_bytes(t / "out" / still_name("f_%04d.png", n)); };
+    CHECK(frame(5) == frame(4)); // the third photo's frames show the second photo
+    CHECK(frame(7) != frame(4));
+    // The very first: nothing is before it, so the next that can be read is shown.
+    write_bytes(t / "s" / "s_0001.jpg", "");
+    const auto first = run_export(p, o, Originals(), {});
+    CHECK(first.problems.size() == 2);
+    CHECK(frame(1) == frame(3));
+}
+
+TEST_CASE("stopping an export leaves nothing behind", "[export]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 12, {64, 48});
+    const Project p = project_of(t / "s", Frames{2});
+    const char* preset = GENERATE("film", "loop", "stills-jpeg");
+    const auto file = (t / "out" / "result").replace_extension(ending_of(find_preset(preset)->format));
+    std::stop_source stop;
+    const Job job(stop.get_token(), [&](double fraction, std::string_view) {
+        if (fraction > 0.3)
+            stop.request_stop();
+    });
+    CHECK_THROWS_AS(run_export(p, order_for(file, preset), Originals(), job), Stopped);
+    CHECK(files_in(t / "out") == 0);
+}
+
+TEST_CASE("originals are never the target, whatever path leads to them", "[export][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 3, {32, 24});
+    const Project p = project_of(t / "s", Frames{1});
+    std::filesystem::create_directory_symlink(t / "s", t / "link");
+    for (const auto& target : {t / "s" / "s_%04d.jpg", t / "link" / "s_%04d.jpg", t / "s" / ".." / "s" / "s_%04d.jpg"})
+        CHECK_THROWS_AS(plan_export(p, order_for(target, "stills-jpeg")), Failure);
+    CHECK_NOTHROW(plan_export(p, order_for(t / "s" / "copy_%04d.jpg", "stills-jpeg")));
+}
+
+TEST_CASE("what cannot be exported is said before anything is rendered", "[export][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 3, {32, 24});
+    const Project p = project_of(t / "s", Frames{1});
+    CHECK_THROWS_AS(plan_export(p, order_for(t / "f.avi", "film")), Failure);
+    CHECK_THROWS_AS(plan_export(p, order_for(t.path(), "film")), Failure);
+    CHECK_THROWS_AS(plan_export(project_of(t / "s", Frames{0}), order_for(t / "f.mp4", "film")), Failure);
+    ExportOrder huge = order_for(t / "f.mp4", "film");
+    huge.preset.size = cv::Size(9000, 100);
+    CHECK_THROWS_AS(plan_export(p, huge), Failure);
+    CHECK_THROWS_AS(run_export(p, order_for("/sys/f.mp4", "film"), Originals(), {}), Failure);
+}
