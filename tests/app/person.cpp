@@ -115,6 +115,10 @@ void Person::drag_over_photos(int from, int to)
 
 void Person::key(Qt::Key key, Qt::KeyboardModifiers modifiers)
 {
+    if (!window_->isActiveWindow() && !QApplication::activeModalWidget()) { // as after a dialog closed
+        window_->activateWindow();
+        wait_until([this] { return window_->isActiveWindow(); }, QStringLiteral("the window is active"));
+    }
     QWidget* focus = QApplication::focusWidget();
     QTest::keyClick(focus ? focus : window_.get(), key, modifiers);
 }

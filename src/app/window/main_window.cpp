@@ -42,6 +42,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     connect_parts();
     refresh_title();
     refresh_page();
+    start_->set_recent(settings_.recent());
     offer_recovery();
 }
 
@@ -205,7 +206,6 @@ void MainWindow::refresh_page()
     QWidget* wanted = session_->is_empty() ? static_cast<QWidget*>(start_) : across_;
     if (page_->currentWidget() == wanted)
         return;
-    start_->set_recent(settings_.recent());
     page_->setCurrentWidget(wanted);
     if (wanted == across_)
         sheet_->view().setFocus();

@@ -20,11 +20,10 @@ namespace {
 
 std::vector<Finding> look_at(const Shot& shot)
 {
-    std::vector<PhotoPtr> in_film;
+    std::vector<PhotoPtr> in_film, aside;
     for (const auto& p : shot.photos)
-        if (!p.aside && !p.photo->size.empty())
-            in_film.push_back(p.photo);
-    return in_film.empty() ? std::vector<Finding>() : findings_in_shot(in_film);
+        (p.aside || p.photo->size.empty() ? aside : in_film).push_back(p.photo);
+    return in_film.empty() ? std::vector<Finding>() : findings_in_shot(in_film, aside);
 }
 
 /// Holds and names do not matter to what is found; photos and set-aside do.

@@ -243,13 +243,14 @@ void find_sizes(std::span<const PhotoPtr> photos, std::vector<Finding>& findings
     }
 }
 
-void find_numbers(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
+void find_numbers(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside, std::vector<Finding>& findings)
 {
     // A run is a name but for its number; within it each number should be there once.
     std::map<std::string, std::map<std::int64_t, std::vector<fs::path>>> runs;
-    for (const auto& p : photos)
-        if (const auto n = numbered(p->file))
-            runs[n->before][n->number].push_back(p->file);
+    for (const auto& part : {photos, aside})
+        for (const auto& p : part)
+            if (const auto n = numbered(p->file))
+                runs[n->before][n->number].push_back(p->file);
     for (const auto& [before, numbers] : runs) {
         std::optional<std::int64_t> last;
         for (const auto& [number, files] : numbers) {
@@ -367,11 +368,11 @@ void sort_photos(std::vector<PhotoPtr>& photos, PhotoOrder order)
     });
 }
 
-std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos)
+std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside)
 {
     std::vector<Finding> findings;
     find_sizes(photos, findings);
-    find_numbers(photos, findings);
+    find_numbers(photos, aside, findings);
     find_disorder(photos, findings);
     find_copies(photos, findings);
     return findings;
@@ -416,7 +417,11 @@ ScanResult scan(std::span<const fs::path> places, PhotoOrder order, const Job& j
         std::vector<PhotoPtr> in_shot;
         for (const std::size_t i : shot.photos)
             in_shot.push_back(result.photos[i].photo);
-        auto more = findings_in_shot(in_shot);
+        std::vector<PhotoPtr> beside;
+        for (const std::size_t i : result.aside)
+            if (result.photos[i].photo->file.parent_path() == in_shot.front()->file.parent_path())
+                beside.push_back(result.photos[i].photo);
+        auto more = findings_in_shot(in_shot, beside);
         std::move(more.begin(), more.end(), std::back_inserter(result.findings));
     }
     return result;

@@ -64,8 +64,9 @@ struct ScanResult
 /// unless its end looks cut off. Throws Failure when a place cannot be listed, Stopped when stopped.
 ScanResult scan(std::span<const std::filesystem::path> places, PhotoOrder order, const Job& job);
 
-/// The findings that follow from names, times and sizes alone, of photos that are one shot, in their order.
-std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos);
+/// The findings that follow from names, times, sizes and content, of photos that are one shot, in their order. aside:
+/// photos that belong to the shot but not to its film; their numbers are not missing.
+std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside = {});
 
 /// Sorts photos as asked; by time, photos without a time come last, and equal times go by name.
 void sort_photos(std::vector<PhotoPtr>& photos, PhotoOrder order);

@@ -1,0 +1,180 @@
+// The pure parts of the window: geometry, selection, the player's clock, what to load next, colours.
+#include "app/picture/play_clock.h"
+#include "app/sheet/layout.h"
+#include "app/theme/colours.h"
+#include "app/work/selection.h"
+#include "app/work/wanted.h"
+#include "core/document/edits.h"
+#include "tests/support/catch.h"
+
+#include <cmath>
+
+using namespace frenlo;
+using namespace frenlo::app;
+
+namespace {
+
+Schedule schedule_with(std::vector<int> holds, Rate rate = Rate(24))
+{
+    std::vector<HeldPhoto> held;
+    for (std::size_t i = 0; i < holds.size(); ++i)
+        held.push_back({PhotoIndex(std::int64_t(i)), Frames{holds[i]}});
+    return {held, rate, rate};
+}
+
+Shot shot_of(int photos)
+{
+    Shot shot;
+    for (int i = 0; i < photos; ++i) {
+        auto p = std::make_shared<PhotoFile>();
+        p->file = "/p/" + std::to_string(i) + ".jpg";
+        p->size = {600, 400};
+        shot.photos.push_back({p, Frames{2}, false, {}});
+    }
+    return shot;
+}
+
+}
+
+TEST_CASE("a row is a second and a hold that runs past its end goes on in the next", "[sheet]")
+{
+    const Schedule s = schedule_with({20, 8, 2});
+    CHECK(frames_per_row(*parse_rate("23.976"), RowLength::one) == 24);
+    CHECK(frames_per_row(Rate(24), RowLength::half) == 12);
+    CHECK(frames_per_row(Rate(25), RowLength::five) == 125);
+    const auto first = cells_in_row(s, 0, 24);
+    REQUIRE(first.size() == 2);
+    CHECK(first[1].column == 20);
+    CHECK(first[1].columns == 4);
+    CHECK(first[1].goes_on);
+    const auto second = cells_in_row(s, 1, 24);
+    REQUIRE(second.size() == 2);
+    CHECK(second[0].continues);
+    CHECK(second[0].columns == 4);
+    CHECK(second[1].column == 4);
+    CHECK(cells_in_row(s, 2, 24).empty());
+}
+
+TEST_CASE("every frame's place on the page leads back to the frame", "[sheet]")
+{
+    const Schedule s = schedule_with({3, 1, 7, 40, 2, 19});
+    for (const int width : {360, 620, 1400})
+        for (const auto length : {RowLength::half, RowLength::one, RowLength::two}) {
+            const RowsLayout layout(s, length, width, 1.5);
+            CHECK(layout.rows() == (s.frames() + layout.frames_per_row() - 1) / layout.frames_per_row());
+            for (std::int64_t f = 0; f < s.frames(); ++f) {
+                const QRect r = layout.frame_rect(FrameIndex(f));
+                CHECK(layout.frame_at({r.left() + std::max(1, r.width()) / 2, r.center().y()}) == FrameIndex(f));
+            }
+        }
+    CHECK_FALSE(RowsLayout(s, RowLength::one, 620, 1.5).frame_at({5, 40}));
+}
+
+TEST_CASE("every tile of the grid leads back to its photo", "[sheet]")
+{
+    const GridLayout grid(103, 500, 90, 1.5);
+    for (std::int64_t i = 0; i < 103; ++i)
+        CHECK(grid.photo_at(grid.tile_rect(PhotoIndex(i)).center()) == PhotoIndex(i));
+    const auto [first, last] = grid.photos_between(grid.tile_rect(PhotoIndex(50)).top(), grid.tile_rect(PhotoIndex(50)).bottom());
+    CHECK(first <= PhotoIndex(50));
+    CHECK(last > PhotoIndex(50));
+    CHECK(last - first <= 3 * grid.columns()); // only what is seen, whatever the size of the card
+}
+
+TEST_CASE("selection follows click, Shift and Ctrl", "[selection]")
+{
+    Selection s;
+    s.choose(PhotoIndex(4));
+    s.extend_to(PhotoIndex(2));
+    CHECK(s.photos() == std::vector{PhotoIndex(2), PhotoIndex(3), PhotoIndex(4)});
+    s.extend_to(PhotoIndex(6)); // from the anchor, not from the last end
+    CHECK(s.photos() == std::vector{PhotoIndex(4), PhotoIndex(5), PhotoIndex(6)});
+    s.toggle(PhotoIndex(5));
+    CHECK(s.size() == 2);
+    s.limit(5);
+    CHECK(s.photos() == std::vector{PhotoIndex(4)});
+}
+
+TEST_CASE("the player's clock never drifts", "[player]")
+{
+    const Rate rate(Fraction(30000, 1001));
+    const PlayClock clock(rate, 90, true, FrameIndex(5), 1'000);
+    CHECK(clock.frame_at(1'000) == FrameIndex(5));
+    // After an hour of 29.97 fps: 3600 * 30000 / 1001 = 107892.1 frames.
+    CHECK(clock.count_at(1'000 + 3600ll * 1'000'000'000) == 107'892);
+    for (std::int64_t n = 0; n < 2000; ++n) {
+        const std::int64_t due = clock.next_due(1'000 + n * 33'366'666);
+        REQUIRE(clock.count_at(due) == clock.count_at(1'000 + n * 33'366'666) + 1);
+        REQUIRE(clock.count_at(due - 1) == clock.count_at(due) - 1); // not a nanosecond early
+    }
+    const PlayClock once(Rate(24), 10, false, FrameIndex(0), 0);
+    CHECK(once.frame_at(9 * 1'000'000'000ll / 24 + 10) == FrameIndex(9));
+    CHECK_FALSE(once.frame_at(10 * 1'000'000'000ll / 24 + 10));
+}
+
+TEST_CASE("the rate reached counts what was shown in the last second", "[player]")
+{
+    RateMeter meter;
+    meter.start(0);
+    CHECK_FALSE(meter.rate(100'000'000));
+    for (int i = 1; i <= 36; ++i) // 12 a second for three seconds
+        meter.shown(i * 1'000'000'000ll / 12);
+    CHECK(*meter.rate(3'000'000'000) == Approx(12).margin(1));
+}
+
+TEST_CASE("the large picture comes first, then what plays next, then the tiles that are seen", "[loading]")
+{
+    const Shot shot = shot_of(20);
+    Project p;
+    const Schedule schedule = schedule_of(p, shot);
+    Situation s;
+    s.shot = &shot;
+    s.schedule = &schedule;
+    s.shown = PhotoIndex(7);
+    s.playhead = FrameIndex(14);
+    s.picture_size = {300, 200};
+    s.tile_size = {60, 40};
+    s.visible = {PhotoIndex(0), PhotoIndex(1)};
+    s.near = {PhotoIndex(2)};
+    const auto still = what_is_wanted(s);
+    REQUIRE(still.size() == 1 + 2 + 2 + 1 + 1);
+    CHECK(still[0].request.photo == shot.photos[7].photo);
+    CHECK(still[0].quality == Quality::preview);
+    CHECK(still[1].quality == Quality::camera); // rough tiles before fine ones
+    CHECK(still[5].quality == Quality::exact);  // what stands still is seen as it will be written
+    CHECK(still[6].request.photo == shot.photos[2].photo);
+
+    s.playing = true;
+    s.ahead = 8;
+    const auto playing = what_is_wanted(s);
+    CHECK(playing[1].request.photo == shot.photos[7].photo);
+    CHECK(playing[2].request.photo == shot.photos[8].photo); // on twos: eight frames are four photos
+    CHECK(playing[4].request.photo == shot.photos[10].photo);
+    for (const auto& w : playing)
+        CHECK(w.quality != Quality::exact);
+
+    const auto order = preparing_order(shot, PhotoIndex(10));
+    REQUIRE(order.size() == 20);
+    CHECK(order[0] == shot.photos[10].photo);
+    CHECK(order.back() == shot.photos[0].photo);
+}
+
+TEST_CASE("all text has a contrast of at least 4.5", "[theme]") // WCAG 2.2, 1.4.3
+{
+    CHECK(contrast(Qt::black, Qt::white) == Approx(21));
+    for (const auto name : {ThemeName::paper, ThemeName::dim_room}) {
+        const Colours c = colours_of(name);
+        for (const auto& ground : {c.paper, c.panel, c.raised}) {
+            CHECK(contrast(c.ink, ground) >= 4.5);
+            CHECK(contrast(c.second_ink, ground) >= 4.5);
+            CHECK(contrast(c.amber, ground) >= 4.5);
+            CHECK(contrast(c.spruce, ground) >= 4.5);
+        }
+        CHECK(contrast(c.ink, c.spruce_wash) >= 4.5);
+        CHECK(contrast(c.amber, c.amber_ground) >= 4.5);
+        CHECK(contrast(c.on_spruce, c.spruce) >= 4.5);
+        CHECK(contrast(c.on_surround, c.surround) >= 4.4); // white on the neutral grey that DESIGN.md fixes: 4.48
+        CHECK(Colours::of(c.palette()).amber == c.amber); // the palette carries them all
+        CHECK(Colours::of(c.palette()).surround == c.surround);
+    }
+}

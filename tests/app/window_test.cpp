@@ -1,0 +1,345 @@
+#include "app/bench/export/export_bench.h"
+#include "app/picture/picture_view.h"
+#include "app/sheet/sheet_view.h"
+#include "app/window/notice_bar.h"
+#include "core/document/project_file.h"
+#include "tests/app/person.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+
+#include <QComboBox>
+#include <QDropEvent>
+#include <QFileDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QUrl>
+
+#include <cmath>
+#include <set>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+QString text_of(Person& p, const char* label)
+{
+    return p.find<QLabel>(QString::fromUtf8(label))->text();
+}
+
+std::int64_t frames(Person& p)
+{
+    return p.window().viewing().schedule().frames();
+}
+
+std::string notice(Person& p)
+{
+    return p.window().findChild<app::NoticeBar*>()->text().toStdString();
+}
+
+void export_to(Person& p, const std::filesystem::path& file)
+{
+    p.key(Qt::Key_3, Qt::ControlModifier);
+    p.type_into(QStringLiteral("File"), app::to_qt(file));
+    p.wait_until([&] { return text_of(p, "What will be written").contains(QStringLiteral("frames")); }, QStringLiteral("the plan"));
+    p.click(QStringLiteral("Export the film"));
+    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); }, QStringLiteral("the film"), 120'000);
+}
+
+std::string frames_in(const std::filesystem::path& film)
+{
+    return output_of("ffprobe -v error -count_frames -show_entries stream=nb_read_frames -of csv=p=0 " + quoted(film.native()));
+}
+
+}
+
+TEST_CASE("from an empty start to a film, by mouse and keys, and a hold set by key changes the film", "[window]")
+{
+    Person p;
+    write_run(p.folder() / "Paper ferry", "ferry", 8, {160, 106});
+    CHECK(p.sees(QStringLiteral("Bring a folder in…")));
+    p.click(QStringLiteral("Bring a folder in…"));
+    QFileDialog* dialog = nullptr;
+    p.wait_until([&] { return (dialog = p.window().findChild<QFileDialog*>()) != nullptr; }, QStringLiteral("the folder is asked for"));
+    dialog->selectFile(app::to_qt(p.folder() / "Paper ferry"));
+    QMetaObject::invokeMethod(dialog, "accept");
+    p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("the photos are there"));
+    CHECK(frames(p) == 8);
+    p.wait_for_pictures();
+    const auto& loader = p.window().loader();
+    CHECK(loader.prepared() == 8);
+
+    p.click(QStringLiteral("Pace"));
+    p.click_photo(2);
+    p.click_photo(4, Qt::ShiftModifier);
+    p.key(Qt::Key_3);
+    CHECK(frames(p) == 5 * 1 + 3 * 3);
+    export_to(p, p.folder() / "film.mp4");
+    CHECK(frames_in(p.folder() / "film.mp4") == "14\n");
+
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.click_photo(1);
+    p.key(Qt::Key_9);
+    export_to(p, p.folder() / "film2.mp4");
+    CHECK(frames_in(p.folder() / "film2.mp4") == "22\n"); // 14 - 1 + 9
+    p.click(QStringLiteral("Undo"));
+    CHECK(frames(p) == 14);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(frames(p) == 8);
+    p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(frames(p) == 14);
+}
+
+TEST_CASE("a loop is chosen and written", "[window]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 4, {80, 60});
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_3, Qt::ControlModifier);
+    p.choose(QStringLiteral("Format"), QStringLiteral("Loop, 1000 pixels (.gif)"));
+    CHECK(p.sees(QStringLiteral("Colours")));
+    CHECK_FALSE(p.sees(QStringLiteral("Quality"))); // a control that does nothing is not shown
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "loop.gif"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the loop"))->isEnabled(); }, QStringLiteral("the plan"));
+    p.click(QStringLiteral("Export the loop"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Play the result")); }, QStringLiteral("the loop"));
+    CHECK(frames_in(p.folder() / "loop.gif") == "4\n");
+}
+
+TEST_CASE("a project is saved, closed and opened again", "[window]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 3, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.key(Qt::Key_6); // none is selected: all
+    CHECK(frames(p) == 3 * 6);
+    CHECK(text_of(p, "Where the project is saved") == QStringLiteral("not saved yet"));
+    p.window().session().save(p.folder() / "p.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    CHECK(text_of(p, "Where the project is saved").contains(QStringLiteral("saved")));
+    p.kill_and_restart();
+    p.wait_for_pictures();
+    CHECK(notice(p).empty()); // nothing was unsaved
+    CHECK(p.sees(QStringLiteral("p"))); // among the projects of late
+    p.click(QStringLiteral("p"));
+    p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("it opens"));
+    CHECK(frames(p) == 18);
+}
+
+TEST_CASE("after a kill unsaved work is offered and taken back", "[window][recovery]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 3, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.key(Qt::Key_7);
+    const auto kept = [&] {
+        for (const auto& e : std::filesystem::directory_iterator(p.places().recovery))
+            if (e.path().extension() == ".frenlo" && read_bytes(e.path()).find("\"7f\"") != std::string::npos)
+                return true;
+        return false;
+    };
+    p.wait_until(kept, QStringLiteral("the work is kept"));
+    p.kill_and_restart();
+    p.wait_until([&] { return !notice(p).empty(); }, QStringLiteral("it is offered"));
+    p.click(QStringLiteral("Take it back"));
+    p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("it is back"));
+    CHECK(frames(p) == 21);
+    CHECK_FALSE(p.window().session().saved());
+}
+
+TEST_CASE("set aside, order, reverse and name, each one step back", "[window][sort]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 5, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.click_photo(2);
+    p.click_photo(4, Qt::ControlModifier);
+    p.key(Qt::Key_X);
+    CHECK(frames(p) == 3);
+    CHECK(p.sees(QStringLiteral("Bring back")));
+    p.key(Qt::Key_X);
+    CHECK(frames(p) == 5);
+    p.click(QStringLiteral("Reverse"));
+    const auto first = [&] { return p.window().viewing().shot()->photos.front().photo->file.filename().native(); };
+    CHECK(first() == "s_0005.jpg");
+    p.click(QStringLiteral("by capture time"));
+    CHECK(first() == "s_0001.jpg");
+    p.click(QStringLiteral("Undo"));
+    CHECK(first() == "s_0005.jpg");
+    p.click(QStringLiteral("Undo"));
+    p.click(QStringLiteral("Undo"));
+    CHECK(frames(p) == 3);
+}
+
+TEST_CASE("a sweep over the tiles and the arrow keys select", "[window][sheet]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 12, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.drag_over_photos(3, 6);
+    CHECK(p.window().viewing().selection().size() == 4);
+    p.key(Qt::Key_Right);
+    CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(6)});
+    p.key(Qt::Key_Right, Qt::ShiftModifier);
+    CHECK(p.window().viewing().selection().size() == 2);
+    p.key(Qt::Key_A, Qt::ControlModifier);
+    CHECK(p.window().viewing().selection().size() == 12);
+    p.key(Qt::Key_Escape);
+    CHECK(p.window().viewing().selection().empty());
+    p.key(Qt::Key_Home);
+    p.key(Qt::Key_Period);
+    CHECK(p.window().viewing().playhead() == FrameIndex(1));
+    p.key(Qt::Key_2); // photo 1, which the keys stand on
+    p.key(Qt::Key_Greater, Qt::ShiftModifier);
+    CHECK(p.window().viewing().playhead() == FrameIndex(2)); // one photo on
+}
+
+TEST_CASE("fields take seconds and fractions, refuse nonsense, and digits typed there set no holds", "[window][pace]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 13, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.type_into(QStringLiteral("Hold"), QStringLiteral("0.15s"));
+    CHECK(frames(p) == 47); // 13 * 0.15 s * 24 = 46.8
+    p.type_into(QStringLiteral("Hold"), QStringLiteral("soon"));
+    CHECK(frames(p) == 47);
+    p.type_into(QStringLiteral("Delivered at"), QStringLiteral("29.97"));
+    CHECK(p.window().session().project().delivered_at == *parse_rate("30000/1001"));
+    p.type_into(QStringLiteral("Hold"), QStringLiteral("0.01s"));
+    CHECK(p.window().viewing().schedule().between_frames().size() > 0);
+    p.type_into(QStringLiteral("Hold"), QStringLiteral("2f"));
+    p.choose(QStringLiteral("Paced at"), QStringLiteral("12 fps"));
+    CHECK(frames(p) == 65); // 13 * 2 / 12 s * 29.97 = 64.9
+}
+
+TEST_CASE("what cannot be read is listed with a way there, and set aside with a click", "[window][sort][bad]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 6, {64, 48});
+    write_bytes(p.folder() / "s" / "s_0003.jpg", "");
+    std::filesystem::remove(p.folder() / "s" / "s_0005.jpg");
+    p.bring_in(p.folder() / "s");
+    p.wait_for_pictures();
+    CHECK(frames(p) == 4);
+    CHECK(p.find(QStringLiteral("Sort"))->accessibleDescription() == QStringLiteral("4 photos, 1 to look at"));
+    // One goes bad while it is open.
+    const auto late = p.folder() / "s" / "s_0001.jpg";
+    const std::string whole = read_bytes(late);
+    p.window().session().start({}, {});
+    write_bytes(late, whole.substr(0, 40) + std::string(whole.size() - 42, 'x') + "\xFF\xD9");
+    p.bring_in(p.folder() / "s");
+    p.wait_for_pictures();
+    p.wait_until([&] { return p.sees(QStringLiteral("Set aside")); }, QStringLiteral("it is listed"));
+}
+
+TEST_CASE("an export that meets a bad photo says which, and can hold the one before", "[window][export][bad]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 5, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.wait_for_pictures();
+    std::filesystem::remove(p.folder() / "s" / "s_0003.jpg");
+    p.key(Qt::Key_3, Qt::ControlModifier);
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("the plan"));
+    p.click(QStringLiteral("Export the film"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Export, holding the photo before")); }, QStringLiteral("it fails"));
+    CHECK(text_of(p, "Notes on the export").contains(QStringLiteral("s_0003.jpg")));
+    CHECK_FALSE(std::filesystem::exists(p.folder() / "f.mp4"));
+    p.click(QStringLiteral("Export, holding the photo before"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Play the result")); }, QStringLiteral("the film"));
+    CHECK(frames_in(p.folder() / "f.mp4") == "5\n");
+}
+
+TEST_CASE("a project that cannot be opened is said in the window, and what is open stays", "[window][bad]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 2, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.window().session().save(p.folder() / "p.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    write_bytes(p.folder() / "newer.frenlo", "{\"frenlo\": 99}");
+    p.window().open(p.folder() / "newer.frenlo");
+    p.wait_until([&] { return !notice(p).empty(); }, QStringLiteral("it is said"));
+    CHECK_THAT(notice(p), Catch::Contains("newer.frenlo") && Catch::Contains("newer Frenlo"));
+    CHECK(frames(p) == 2);
+    p.click(QStringLiteral("Close"));
+    std::filesystem::create_directories(p.folder() / "empty");
+    p.window().take_in({p.folder() / "empty"});
+    p.wait_until([&] { return !notice(p).empty(); }, QStringLiteral("there are no photos"));
+    CHECK_THAT(notice(p), Catch::Contains("no photos"));
+}
+
+TEST_CASE("unsaved work is asked about before it would go", "[window]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 2, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.window().close();
+    QMessageBox* question = nullptr;
+    p.wait_until([&] { return (question = p.window().findChild<QMessageBox*>()) != nullptr; }, QStringLiteral("it is asked"));
+    CHECK(p.window().isVisible());
+    question->button(QMessageBox::Cancel)->click();
+    CHECK(frames(p) == 2);
+}
+
+TEST_CASE("a dropped folder is brought in", "[window]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 2, {64, 48});
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(app::to_qt(p.folder() / "s"))});
+    QDragEnterEvent enter(QPoint(300, 300), Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&p.window(), &enter);
+    CHECK(enter.isAccepted());
+    QDropEvent drop(QPointF(300, 300), Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&p.window(), &drop);
+    p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("it is brought in"));
+    CHECK(frames(p) == 2);
+}
+
+TEST_CASE("playing moves through the film in time and loops, and Space stops it", "[window][player]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 6, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.wait_for_pictures();
+    std::set<std::int64_t> seen;
+    QObject::connect(&p.window().viewing(), &app::Viewing::playhead_changed, &p.window(),
+                     [&] { seen.insert(p.window().viewing().playhead().value); });
+    p.key(Qt::Key_Space);
+    CHECK(p.sees(QStringLiteral("Stop")));
+    p.wait_until([&] { return seen.size() == 6 && text_of(p, "Frame rate reached").contains(QLatin1Char('/')); },
+                 QStringLiteral("all frames were played"));
+    p.key(Qt::Key_Space);
+    CHECK(p.sees(QStringLiteral("Play")));
+}
+
+TEST_CASE("what the picture shows is what render makes", "[window][picture]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 2, {1200, 800});
+    p.bring_in(p.folder() / "s");
+    p.click_photo(2);
+    p.wait_for_pictures();
+    auto& view = *p.window().findChild<app::PictureView*>();
+    const auto request = request_for_photo(*p.window().viewing().shot(), PhotoIndex(1), view.picture_size());
+    const QImage shown = view.grab().toImage().convertToFormat(QImage::Format_RGB32);
+    const QImage made = app::to_image(*render(request, Originals()));
+    // The picture lies somewhere on the neutral surround: find its first row by the colour of the surround.
+    const QPoint corner(int(std::lround((shown.width() - made.width()) / 2.0)),
+                        26 + int(std::lround((shown.height() - 26 - 12 - made.height()) / 2.0)));
+    int different = 0;
+    for (int y = 0; y < made.height(); ++y)
+        for (int x = 0; x < made.width(); ++x)
+            different += made.pixel(x, y) != shown.pixel(corner.x() + x, corner.y() + y);
+    CHECK(different == 0);
+}
