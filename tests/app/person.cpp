@@ -132,6 +132,7 @@ void Person::type_into(const QString& name, const QString& text)
     QTest::keyClick(w, Qt::Key_A, Qt::ControlModifier);
     QTest::keyClicks(w, text);
     QTest::keyClick(w, Qt::Key_Return);
+    QApplication::processEvents();
 }
 
 void Person::choose(const QString& combo, const QString& item)

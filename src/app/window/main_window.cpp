@@ -15,6 +15,7 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
+#include <QLineEdit>
 #include <QMimeData>
 #include <QScrollArea>
 #include <QSplitter>
@@ -164,6 +165,14 @@ void MainWindow::connect_parts()
         benches_->setCurrentIndex(int(viewing_->step()));
         sheet_->view().setFocus();
     });
+    for (QLineEdit* field : benches_->findChildren<QLineEdit*>())
+        connect(
+            field, &QLineEdit::returnPressed, this,
+            [this, field] { // taken: the keys are the Sheet's again
+                if (!field->property("wrong").toBool())
+                    sheet_->view().setFocus();
+            },
+            Qt::QueuedConnection);
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(viewing_.get(), signal, this, &MainWindow::want_pictures);
     connect(&sheet_->view(), &SheetView::looked_elsewhere, this, &MainWindow::want_pictures);
