@@ -178,7 +178,7 @@ TEST_CASE("all eight Exif orientations are seen upright", "[decode]") // Exif 2.
     const auto file = t / "o.jpg";
     // ImageMagick's -auto-orient is the other opinion.
     write_jpeg(file, quarters(), ExifWish{"", "", orientation, false});
-    output_of("convert " + quoted(file.native()) + " -auto-orient " + quoted((t / "upright.png").native()));
+    output_of("/usr/bin/convert " + quoted(file.native()) + " -auto-orient " + quoted((t / "upright.png").native()));
     const auto mine = decode(*scanned(file));
     const auto theirs = decode(*scanned(t / "upright.png"));
     REQUIRE(mine);
