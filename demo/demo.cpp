@@ -69,7 +69,7 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
     Project project;
     for (const auto& s : shots) {
         const std::vector<fs::path> place{folder / s.name};
-        project = add_scanned(project, scan(place, PhotoOrder::by_name, {}), s.hold, Division::one_shot, s.name);
+        project = add_scanned(project, scan(place, {}, {}), s.hold, Division::one_shot, s.name);
     }
     // The ferry waits at both ends, so that the loop has a breath.
     const std::array first{PhotoIndex(0)};

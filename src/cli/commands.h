@@ -1,5 +1,6 @@
 #pragma once
 #include "cli/output.h"
+#include "core/photo/scan.h"
 
 #include <CLI/CLI.hpp>
 
@@ -16,5 +17,7 @@ void add_export_commands(CLI::App& app, Run& run);
 /// "--rate 23.976" and its like; throw WrongCall.
 Rate rate_option(const std::string& text);
 Hold hold_option(const std::string& text);
+/// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.
+ScanWishes scan_wishes(const std::string& order, const std::string& pause, bool one_shot);
 
 }

@@ -25,7 +25,7 @@ LoadedProject opened(const ExportCall& call, const Context& context)
     if (!std::filesystem::is_directory(call.from, ec))
         return load_project(call.from);
     const std::vector<std::filesystem::path> places{call.from};
-    const ScanResult found = scan(places, PhotoOrder::by_name, Job(context.stop));
+    const ScanResult found = scan(places, ScanWishes{.looking = Looking::at_headers}, Job(context.stop));
     if (found.shots.empty())
         throw Failure({"there are no photos that can be read in the folder", call.from, "Choose another folder"});
     LoadedProject loaded;

@@ -15,7 +15,7 @@ struct NewCall
     std::string project;
     std::vector<std::string> folders;
     bool split = false;
-    std::string rate = "24", hold = "1f", order = "name";
+    std::string rate = "24", hold = "1f", order = "name", pause;
 };
 
 int make_project(const NewCall& call, const Context& context)
@@ -27,8 +27,7 @@ int make_project(const NewCall& call, const Context& context)
     if (std::filesystem::exists(call.project, ec))
         throw Failure({"the file is there already", call.project, "Choose another name"});
     const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
-    const auto order = call.order == "time" ? PhotoOrder::by_time : PhotoOrder::by_name;
-    const ScanResult found = scan(places, order, context.job());
+    const ScanResult found = scan(places, scan_wishes(call.order, call.pause, !call.split), context.job());
     if (found.shots.empty())
         throw Failure({"there are no photos that can be read", call.folders.front(), "Choose another folder"});
     project = add_scanned(project, found, hold, call.split ? Division::found_shots : Division::one_shot);
@@ -141,6 +140,7 @@ void add_project_commands(CLI::App& app, Run& run)
     make->add_flag("--split", call->split, "Make the shots that scan finds; without it all photos make one shot");
     make->add_option("--rate", call->rate, "Delivered at: 24, 23.976, 30000/1001")->capture_default_str();
     make->add_option("--hold", call->hold, "How long each photo stays: 2f, 0.15s, 1/6s")->capture_default_str();
+    make->add_option("--pause", call->pause, "With --split: the pause that ends a shot, as 120s");
     make->add_option("--order", call->order, "Order of the photos")->check(CLI::IsMember({"name", "time"}));
     make->callback([call, &run] { run = [call](const Context& c) { return make_project(*call, c); }; });
 

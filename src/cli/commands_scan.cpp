@@ -1,18 +1,44 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
+#include "core/photo/rhythm.h"
 #include "core/photo/scan.h"
 
 #include <iostream>
 
 namespace frenlo::cli {
 
+ScanWishes scan_wishes(const std::string& order, const std::string& pause, bool one_shot)
+{
+    ScanWishes wishes;
+    wishes.order = order == "time" ? PhotoOrder::by_time : PhotoOrder::by_name;
+    wishes.one_shot = one_shot;
+    if (pause.empty())
+        return wishes;
+    const auto length = parse_hold(pause);
+    const auto* seconds = length ? std::get_if<Seconds>(&*length) : nullptr;
+    if (!seconds || seconds->value <= Fraction(0))
+        throw WrongCall("\"" + pause + "\" is not a pause; 120s is");
+    wishes.pause = *seconds;
+    return wishes;
+}
+
 namespace {
 
 struct ScanCall
 {
     std::vector<std::string> folders;
-    std::string order = "name";
+    std::string order = "name", pause;
+    bool one_shot = false, close = false;
 };
+
+std::vector<std::size_t> photos_of(const ScanResult& found, const FoundShot& shot)
+{
+    std::vector<std::size_t> photos;
+    for (std::size_t i = shot.begin; i < shot.end; ++i)
+        if (found.photos[i].state == PhotoState::fine)
+            photos.push_back(i);
+    return photos;
+}
 
 Json scan_json(const ScanResult& found)
 {
@@ -34,8 +60,10 @@ Json scan_json(const ScanResult& found)
     };
     j["shots"] = Json::array();
     for (const auto& s : found.shots)
-        j["shots"].push_back({{"name", s.name}, {"photos", files(s.photos)}, {"reason", s.reason}});
+        j["shots"].push_back({{"name", s.name}, {"photos", files(photos_of(found, s))}, {"reason", s.reason}, {"kind", kind_name(s.kind)}});
     j["aside"] = files(found.aside);
+    j["marker_cards"] = files(found.marker_cards);
+    j["pause"] = found.pause.value.text();
     j["problems"] = Json::array();
     for (const auto& f : found.findings) {
         Json list = Json::array();
@@ -49,17 +77,24 @@ Json scan_json(const ScanResult& found)
 int scan_and_print(const ScanCall& call, const Context& context)
 {
     const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
-    const auto order = call.order == "time" ? PhotoOrder::by_time : PhotoOrder::by_name;
-    const ScanResult found = scan(places, order, context.job());
+    ScanWishes wishes = scan_wishes(call.order, call.pause, call.one_shot);
+    if (call.close)
+        wishes.looking = Looking::at_photos;
+    const ScanResult found = scan(places, wishes, context.job());
     if (context.json) {
         print_json(scan_json(found));
     } else {
         std::cout << counted(std::int64_t(found.photos.size()), "photo", "photos") << '\n';
         for (const auto& s : found.shots)
-            std::cout << s.name << ": " << counted(std::int64_t(s.photos.size()), "photo", "photos") << " (" << s.reason
-                      << ")\n";
+            std::cout << s.name << ": " << counted(std::int64_t(photos_of(found, s).size()), "photo", "photos") << ", "
+                      << shown_path(found.photos[s.begin].photo->file.filename()) << " to "
+                      << shown_path(found.photos[s.end - 1].photo->file.filename()) << ", " << kind_name(s.kind) << " ("
+                      << s.reason << ")\n";
         if (!found.aside.empty())
-            std::cout << "set aside: " << found.aside.size() << '\n';
+            std::cout << "set aside: " << found.aside.size() << ", marker cards among them: " << found.marker_cards.size()
+                      << '\n';
+        if (found.shots.size() > 1)
+            std::cout << "a pause over " << shown_pause(found.pause.value.approx()) << " ends a shot\n";
         for (const auto& f : found.findings)
             std::cerr << "look at: " << f.text << '\n';
     }
@@ -77,6 +112,9 @@ void add_scan(CLI::App& app, Run& run)
     CLI::App* scan = app.add_subcommand("scan", "Find photos, runs, shots and problems");
     scan->add_option("folders", call->folders, "Folders, or one photo that stands for its run")->required();
     scan->add_option("--order", call->order, "Order of the photos")->check(CLI::IsMember({"name", "time"}));
+    scan->add_option("--pause", call->pause, "The pause that ends a shot, as 120s, instead of the one that is found");
+    scan->add_flag("--one-shot", call->one_shot, "All photos are one shot, whatever lies between them");
+    scan->add_flag("--close", call->close, "Look at each photo itself, not at the camera's thumbnail: finds blurred ones too");
     scan->callback([call, &run] { run = [call](const Context& c) { return scan_and_print(*call, c); }; });
 }
 

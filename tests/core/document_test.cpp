@@ -17,7 +17,7 @@ namespace {
 Project project_of(const std::filesystem::path& folder, Hold hold = Frames{1})
 {
     const std::array places{folder};
-    return add_scanned({}, scan(places, PhotoOrder::by_name, {}), hold, Division::found_shots);
+    return add_scanned({}, scan(places, {}, {}), hold, Division::found_shots);
 }
 
 std::vector<PhotoIndex> range(int from, int to)

@@ -18,7 +18,7 @@ namespace {
 Project project_of(const std::filesystem::path& folder, Hold hold, Rate rate = Rate(24))
 {
     const std::array places{folder};
-    return set_delivered_at(add_scanned({}, scan(places, PhotoOrder::by_name, {}), hold, Division::one_shot), rate);
+    return set_delivered_at(add_scanned({}, scan(places, {}, {}), hold, Division::one_shot), rate);
 }
 
 ExportOrder order_for(const std::filesystem::path& file, const char* preset)

@@ -40,6 +40,8 @@ void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const 
         exif["Exif.Photo.DateTimeOriginal"] = wish->date_time;
     if (!wish->sub_seconds.empty())
         exif["Exif.Photo.SubSecTimeOriginal"] = wish->sub_seconds;
+    if (!wish->camera.empty())
+        exif["Exif.Image.Model"] = wish->camera;
     if (wish->thumbnail) {
         cv::Mat small;
         cv::resize(pixels, small, {160, 120});
@@ -83,7 +85,7 @@ void write_run(const std::filesystem::path& folder, const std::string& name, int
 PhotoPtr scanned(const std::filesystem::path& file)
 {
     const std::array places{file.parent_path()};
-    for (const auto& found : scan(places, PhotoOrder::by_name, {}).photos)
+    for (const auto& found : scan(places, {}, {}).photos)
         if (found.photo->file == file)
             return found.photo;
     throw std::runtime_error("scan does not find " + file.native());

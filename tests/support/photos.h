@@ -21,6 +21,7 @@ struct ExifWish
     std::string sub_seconds;
     int orientation = 1;
     bool thumbnail = false;
+    std::string camera{};
 };
 
 /// Writes a JPEG, with Exif where wished.

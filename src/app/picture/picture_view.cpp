@@ -40,7 +40,7 @@ cv::Size PictureView::picture_size() const
     cv::Size shape = film_size(*shot);
     const PhotoIndex photo = viewing_.shown_photo();
     if (viewing_.step() == Step::sort && photo.value >= 0)
-        shape = shot->photos[photo.at()].photo->size;
+        shape = seen_size(shot->photos[photo.at()]);
     if (shape.empty())
         return {};
     const double ratio = devicePixelRatioF();

@@ -1,5 +1,7 @@
 #include "app/work/photo_loader.h"
 
+#include "core/photo/camera_thumbnail.h"
+
 #include <QThread>
 
 #include <opencv2/imgproc.hpp>
@@ -13,27 +15,23 @@ constexpr std::size_t picture_budget = 320u * 1024 * 1024;
 /// The camera's thumbnails as a source, so that even they go through render().
 class CameraThumbnails : public PhotoSource {
 public:
-    explicit CameraThumbnails(const Previews& previews) : previews_(previews) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size) const override
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override
     {
-        cv::Mat thumbnail = previews_.camera_thumbnail(photo);
+        cv::Mat thumbnail = camera_thumbnail(photo);
         if (thumbnail.empty())
             return problem("the camera put no thumbnail into the file", photo.file);
         return thumbnail;
     }
-
-private:
-    const Previews& previews_;
 };
 
 /// The photo itself; where it is cut off, what there is of it, since something must be seen on the screen.
 class WholePhotos : public PhotoSource {
 public:
     explicit WholePhotos(const Previews& previews) : previews_(previews) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least) const override
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage) const override
     {
-        auto whole = Originals().pixels(photo, at_least);
-        return whole ? whole : previews_.pixels(photo, at_least);
+        auto whole = Originals().pixels(photo, at_least, Damage::accept);
+        return whole ? whole : previews_.pixels(photo, at_least, Damage::accept);
     }
 
 private:
@@ -46,7 +44,7 @@ Result<QImage> made(const Wanted& wanted, const Previews& previews)
         try {
             switch (wanted.quality) {
             case Quality::camera:
-                return render(wanted.request, CameraThumbnails(previews));
+                return render(wanted.request, CameraThumbnails());
             case Quality::preview:
                 return render(wanted.request, previews);
             case Quality::exact:

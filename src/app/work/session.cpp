@@ -1,6 +1,8 @@
 #include "app/work/session.h"
 
+#include "core/base/text.h"
 #include "core/document/project_file.h"
+#include "core/photo/scan.h"
 
 #include <QFile>
 
@@ -144,7 +146,7 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
         background.post(self, [this, fraction, text] { Q_EMIT progress(fraction, text); });
     });
     background_.run(
-        this, [places, job] { return Background::guarded([&] { return scan(places, PhotoOrder::by_name, job); }); },
+        this, [places, job] { return Background::guarded([&] { return scan(places, ScanWishes{}, job); }); },
         [this, places](const Result<ScanResult>& found) {
             busy_ = false;
             if (!found) {
@@ -157,7 +159,8 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
                 return;
             }
             const auto before = project().shots.size();
-            apply([&](const Project& p) { return add_scanned(p, *found, Frames{1}, Division::found_shots); },
+            const std::string name = shown_path(places.front().filename());
+            apply([&](const Project& p) { return add_scanned(p, *found, std::nullopt, Division::card, name); },
                   tr("Bring photos in"));
             Q_EMIT photos_added(int(found->photos.size()), int(project().shots.size() - before));
         },

@@ -20,8 +20,7 @@ struct Wanted
     Quality quality = Quality::preview;
     bool operator==(const Wanted& o) const
     {
-        return quality == o.quality && request.photo == o.request.photo && request.size == o.request.size &&
-               request.fit == o.request.fit;
+        return quality == o.quality && request == o.request;
     }
 };
 

@@ -7,6 +7,7 @@
 #include <csignal>
 #include <cstring>
 #include <fcntl.h>
+#include <fstream>
 #include <string>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -96,6 +97,125 @@ void sync_folder(const fs::path& folder)
     }
 }
 
+/// Renames without replacing; whether another disk would be needed.
+bool try_rename_new(const fs::path& from, const fs::path& to)
+{
+    if (::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0)
+        return true;
+    int error = errno;
+    if (error == EINVAL) { // a file system that cannot promise it: look first
+        struct stat there = {};
+        if (::lstat(to.c_str(), &there) == 0)
+            error = EEXIST;
+        else if (::rename(from.c_str(), to.c_str()) == 0)
+            return true;
+        else
+            error = errno;
+    }
+    if (error == EXDEV)
+        return false;
+    if (error == EEXIST)
+        throw Failure({"a file of this name is there already and is not replaced", to, "Choose another folder or name"});
+    fail("the file cannot be given its name", to, error);
+}
+
+void rename_new(const fs::path& from, const fs::path& to)
+{
+    if (!try_rename_new(from, to))
+        fail("the file cannot be given its name", to, EXDEV);
+}
+
+/// Calls take(bytes) with the file's content, a piece at a time.
+template <class Take>
+void read_pieces(const fs::path& file, Take take)
+{
+    const int fd = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
+    if (fd < 0)
+        fail("the file cannot be opened", file, errno);
+    std::string piece(1 << 20, '\0');
+    for (;;) {
+        const ssize_t n = ::read(fd, piece.data(), piece.size());
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n <= 0) {
+            const int error = n < 0 ? errno : 0;
+            ::close(fd);
+            if (error != 0)
+                fail("the file cannot be read", file, error);
+            return;
+        }
+        if (!take(std::string_view(piece.data(), std::size_t(n)))) {
+            ::close(fd);
+            return;
+        }
+    }
+}
+
+int write_all(int fd, std::string_view bytes)
+{
+    while (!bytes.empty()) {
+        const ssize_t n = ::write(fd, bytes.data(), bytes.size());
+        if (n < 0 && errno == EINTR)
+            continue;
+        if (n < 0)
+            return errno;
+        bytes.remove_prefix(static_cast<std::size_t>(n));
+    }
+    return 0;
+}
+
+}
+
+void copy_to_new(const fs::path& from, const fs::path& to)
+{
+    struct stat original = {};
+    if (::stat(from.c_str(), &original) != 0)
+        fail("the file cannot be opened", from, errno);
+    AtomicFile copy(to);
+    const int fd = ::open(copy.path().c_str(), O_WRONLY | O_CLOEXEC);
+    if (fd < 0)
+        fail("the file cannot be written", to, errno);
+    int error = 0;
+    read_pieces(from, [&](std::string_view bytes) { return (error = write_all(fd, bytes)) == 0; });
+    const timespec times[] = {original.st_atim, original.st_mtim};
+    ::futimens(fd, times); // some file systems keep no times; the copy is whole all the same
+    ::close(fd);
+    if (error != 0)
+        fail("the file cannot be written", to, error);
+    copy.commit_new();
+}
+
+void move_to_new(const fs::path& from, const fs::path& to)
+{
+    std::error_code ec;
+    fs::create_directories(folder_of(to), ec);
+    if (ec)
+        fail("the folder cannot be made", folder_of(to), ec.value());
+    if (try_rename_new(from, to)) {
+        sync_folder(folder_of(to));
+        sync_folder(folder_of(from));
+        return;
+    }
+    copy_to_new(from, to);
+    if (::unlink(from.c_str()) != 0)
+        fail("the copy is whole, but the original cannot be removed", from, errno);
+}
+
+bool same_bytes(const fs::path& a, const fs::path& b)
+{
+    std::error_code ec;
+    if (fs::file_size(a, ec) != fs::file_size(b, ec) || ec)
+        return false;
+    std::ifstream other(b, std::ios::binary);
+    bool same = true;
+    std::string there;
+    read_pieces(a, [&](std::string_view bytes) {
+        there.resize(bytes.size());
+        other.read(there.data(), std::streamsize(there.size()));
+        same = std::size_t(other.gcount()) == bytes.size() && there == bytes;
+        return same;
+    });
+    return same;
 }
 
 AtomicFile::AtomicFile(fs::path target)
@@ -113,12 +233,25 @@ AtomicFile::~AtomicFile()
         ::unlink(unfinished_.c_str());
 }
 
-void AtomicFile::commit()
+void AtomicFile::make_durable() const
 {
     const int fd = ::open(unfinished_.c_str(), O_WRONLY | O_CLOEXEC);
     if (fd < 0)
         fail("the file cannot be written", target_, errno);
     sync_and_close(fd, target_);
+}
+
+void AtomicFile::commit_new()
+{
+    make_durable();
+    rename_new(unfinished_, target_);
+    committed_ = true;
+    sync_folder(folder_of(target_));
+}
+
+void AtomicFile::commit()
+{
+    make_durable();
     if (::rename(unfinished_.c_str(), target_.c_str()) != 0)
         fail("the file cannot be given its name", target_, errno);
     committed_ = true;
@@ -158,18 +291,10 @@ void write_whole_file(const fs::path& target, std::string_view bytes)
     const int fd = ::open(file.path().c_str(), O_WRONLY | O_CLOEXEC);
     if (fd < 0)
         fail("the file cannot be written", target, errno);
-    while (!bytes.empty()) {
-        const ssize_t n = ::write(fd, bytes.data(), bytes.size());
-        if (n < 0 && errno == EINTR)
-            continue;
-        if (n < 0) {
-            const int error = errno;
-            ::close(fd);
-            fail("the file cannot be written", target, error);
-        }
-        bytes.remove_prefix(static_cast<std::size_t>(n));
-    }
+    const int error = write_all(fd, bytes);
     ::close(fd);
+    if (error != 0)
+        fail("the file cannot be written", target, error);
     file.commit();
 }
 

@@ -21,12 +21,26 @@ public:
     [[nodiscard]] const std::filesystem::path& target() const { return target_; }
     /// Throws Failure; the target is then as it was.
     void commit();
+    /// The same for a target that must not exist yet: a file of that name, whoever made it, stays and is a Failure.
+    void commit_new();
 
 private:
+    void make_durable() const;
+
     std::filesystem::path target_;
     std::filesystem::path unfinished_;
     bool committed_ = false;
 };
+
+/// Gives a file another name, on another disk too. A file that has that name stays and is a Failure. At any kill the file
+/// is whole under one name or under both.
+void move_to_new(const std::filesystem::path& from, const std::filesystem::path& to);
+
+/// A copy with the same time of change. A file that has that name stays and is a Failure.
+void copy_to_new(const std::filesystem::path& from, const std::filesystem::path& to);
+
+/// Whether two files hold the same bytes. Throws Failure where one cannot be read.
+bool same_bytes(const std::filesystem::path& a, const std::filesystem::path& b);
 
 /// A folder of files that appear under their final names together: write into path(), then commit() moves each file
 /// into the target folder. Files of the same names are replaced one by one at commit, not before.

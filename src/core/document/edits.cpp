@@ -1,26 +1,14 @@
 #include "core/document/edits.h"
 
 #include "core/base/text.h"
+#include "core/document/card_edits.h"
+#include "core/document/with_shot.h"
 
 #include <algorithm>
 #include <map>
+#include <numeric>
 
 namespace frenlo {
-
-namespace {
-
-/// The project with one shot replaced by what change makes of a copy.
-template <class Change>
-Project with_shot(const Project& project, ShotIndex shot, Change change)
-{
-    auto copy = std::make_shared<Shot>(project.shot(shot));
-    change(*copy);
-    if (*copy == project.shot(shot))
-        return project;
-    Project result = project;
-    result.shots[shot.at()] = std::move(copy);
-    return result;
-}
 
 std::string free_name(const Project& project, std::string name)
 {
@@ -31,6 +19,38 @@ std::string free_name(const Project& project, std::string name)
         candidate = name + ' ' + std::to_string(n);
     return candidate;
 }
+
+void reorder(Shot& shot, const std::vector<std::size_t>& order, const std::vector<std::optional<std::size_t>>& owner)
+{
+    std::vector<ShotPhoto> photos;
+    std::vector<Part> parts;
+    std::vector<int> pieces(shot.parts.size(), 0);
+    for (std::size_t i = 0; i < order.size(); ++i) {
+        photos.push_back(shot.photos[order[i]]);
+        const PhotoIndex behind(std::int64_t(i) + 1);
+        if (!owner[i])
+            continue;
+        if (i == 0 || owner[i] != owner[i - 1]) {
+            parts.push_back(shot.parts[*owner[i]]);
+            parts.back().begin = behind - 1;
+            if (++pieces[*owner[i]] > 1)
+                parts.back().name += ' ' + std::to_string(pieces[*owner[i]]);
+        }
+        parts.back().end = behind;
+    }
+    shot.photos = std::move(photos);
+    shot.parts = std::move(parts);
+}
+
+void reorder(Shot& shot, const std::vector<std::size_t>& order)
+{
+    std::vector<std::optional<std::size_t>> owner;
+    for (const std::size_t i : order)
+        owner.push_back(part_of(shot, PhotoIndex(std::int64_t(i))));
+    reorder(shot, order, owner);
+}
+
+namespace {
 
 std::map<std::filesystem::path, std::string> flaws_of(const ScanResult& found)
 {
@@ -52,38 +72,45 @@ Project add_shot(const Project& project, Shot shot)
     return result;
 }
 
-Project add_scanned(const Project& project, const ScanResult& found, Hold hold, Division division,
+Hold starting_hold(ShotKind kind)
+{
+    return Frames{kind == ShotKind::hand_moved ? 2 : 1};
+}
+
+Project add_scanned(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
                     const std::string& name)
 {
     const auto flaws = flaws_of(found);
-    // A photo that belongs to no shot goes with the shot of its folder, or the first, so that it stays findable.
-    std::vector<std::size_t> shot_of(found.photos.size(), 0);
-    std::map<std::filesystem::path, std::size_t> shot_of_folder;
-    for (std::size_t s = 0; s < found.shots.size(); ++s)
-        for (const std::size_t i : found.shots[s].photos) {
-            shot_of[i] = s;
-            shot_of_folder.try_emplace(found.photos[i].photo->file.parent_path(), s);
-        }
-    for (const std::size_t i : found.aside)
-        if (const auto it = shot_of_folder.find(found.photos[i].photo->file.parent_path()); it != shot_of_folder.end())
-            shot_of[i] = it->second;
-
-    std::vector<Shot> shots(division == Division::one_shot ? 1 : std::max<std::size_t>(1, found.shots.size()));
-    for (std::size_t s = 0; s < shots.size() && s < found.shots.size(); ++s)
-        shots[s].name = found.shots[s].name;
-    if (division == Division::one_shot && !name.empty())
-        shots[0].name = name;
-    for (std::size_t i = 0; i < found.photos.size(); ++i) {
-        const auto& p = found.photos[i];
+    Shot card;
+    for (const auto& p : found.photos) {
         const auto flaw = flaws.find(p.photo->file);
-        shots[division == Division::one_shot ? 0 : shot_of[i]].photos.push_back(
-            {p.photo, hold, p.state != PhotoState::fine, flaw == flaws.end() ? std::string() : flaw->second});
+        card.photos.push_back({p.photo, hold.value_or(Frames{1}), p.state != PhotoState::fine,
+                               flaw == flaws.end() ? std::string() : flaw->second});
     }
-    Project result = project;
-    for (auto& s : shots)
-        if (!s.photos.empty())
-            result = add_shot(result, std::move(s));
-    return result;
+    for (const std::size_t i : found.marker_cards)
+        card.photos[i].marker_card = true;
+    for (const auto& s : found.shots)
+        card.parts.push_back({s.name, PhotoIndex(std::int64_t(s.begin)), PhotoIndex(std::int64_t(s.end)), s.reason, s.kind});
+    if (card.photos.empty())
+        return project;
+    card.name = !name.empty() ? name : shown_path(card.photos.front().photo->file.parent_path().filename());
+
+    const auto outside = std::size_t(std::count_if(card.photos.begin(), card.photos.end(), [&](const ShotPhoto& p) {
+        return !p.aside && !part_of(card, PhotoIndex(&p - card.photos.data()));
+    }));
+    const bool one = card.parts.empty() || (card.parts.size() == 1 && outside == 0);
+    if (division == Division::one_shot || (division == Division::card && one)) {
+        if (card.parts.size() == 1)
+            card.kind = card.parts.front().kind;
+        card.parts.clear();
+        if (!hold)
+            for (auto& p : card.photos)
+                p.hold = starting_hold(card.kind);
+        return add_shot(project, std::move(card));
+    }
+    const bool make = division == Division::found_shots && !card.parts.empty();
+    const Project with_card = add_shot(project, std::move(card));
+    return make ? make_shots(with_card, ShotIndex(std::int64_t(with_card.shots.size()) - 1), hold) : with_card;
 }
 
 Project remove_shot(const Project& project, ShotIndex shot)
@@ -118,27 +145,100 @@ Project set_aside(const Project& project, ShotIndex shot, std::span<const PhotoI
     });
 }
 
+Project move_photos(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, PhotoIndex before)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        std::vector<bool> moves(s.photos.size(), false);
+        for (const PhotoIndex p : photos)
+            moves.at(p.at()) = true;
+        std::vector<std::size_t> order;
+        const auto put = [&](std::size_t from, std::size_t to, bool moved) {
+            for (std::size_t i = from; i < to; ++i)
+                if (moves[i] == moved)
+                    order.push_back(i);
+        };
+        const std::size_t at = std::min(before.at(), s.photos.size());
+        put(0, at, false);
+        const std::size_t first_moved = order.size();
+        put(0, s.photos.size(), true);
+        const std::size_t behind_moved = order.size();
+        put(at, s.photos.size(), false);
+        const auto part_at = [&](std::size_t i) { return part_of(s, PhotoIndex(std::int64_t(order[i]))); };
+        std::optional<std::size_t> into; // the part that they are put into: that of the photo after them, else before
+        if (behind_moved < order.size())
+            into = part_at(behind_moved);
+        if (!into && first_moved > 0)
+            into = part_at(first_moved - 1);
+        std::vector<std::optional<std::size_t>> owner;
+        for (std::size_t i = 0; i < order.size(); ++i)
+            owner.push_back(i >= first_moved && i < behind_moved ? into : part_at(i));
+        reorder(s, order, owner);
+    });
+}
+
+Project split_shot(const Project& project, ShotIndex shot, PhotoIndex photo)
+{
+    const Shot& whole = project.shot(shot);
+    if (photo.value <= 0 || photo.at() >= whole.photos.size())
+        return project;
+    Project result = with_shot(project, shot, [&](Shot& s) { s.photos.resize(photo.at()); });
+    Shot second = whole;
+    second.photos.erase(second.photos.begin(), second.photos.begin() + photo.value);
+    second.name = free_name(project, whole.name);
+    result.shots.insert(result.shots.begin() + shot.value + 1, std::make_shared<const Shot>(std::move(second)));
+    return result;
+}
+
+Project join_with_next(const Project& project, ShotIndex shot)
+{
+    if (shot.at() + 1 >= project.shots.size())
+        return project;
+    const Shot& next = project.shot(shot + 1);
+    Project result = with_shot(project, shot, [&](Shot& s) {
+        const std::int64_t behind = std::int64_t(s.photos.size());
+        s.photos.insert(s.photos.end(), next.photos.begin(), next.photos.end());
+        for (Part part : next.parts) {
+            part.begin = part.begin + behind;
+            part.end = part.end + behind;
+            s.parts.push_back(std::move(part));
+        }
+    });
+    result.shots.erase(result.shots.begin() + shot.value + 1);
+    return result;
+}
+
+Project set_backdrop(const Project& project, ShotIndex shot, Backdrop backdrop)
+{
+    return with_shot(project, shot, [&](Shot& s) { s.backdrop = backdrop; });
+}
+
 Project order_shot(const Project& project, ShotIndex shot, PhotoOrder order)
 {
     return with_shot(project, shot, [&](Shot& s) {
         std::vector<PhotoPtr> wanted;
-        std::map<const PhotoFile*, std::vector<ShotPhoto>> at;
-        for (const auto& p : s.photos) {
-            wanted.push_back(p.photo);
-            at[p.photo.get()].push_back(p);
+        std::map<const PhotoFile*, std::vector<std::size_t>> at;
+        for (std::size_t i = 0; i < s.photos.size(); ++i) {
+            wanted.push_back(s.photos[i].photo);
+            at[s.photos[i].photo.get()].push_back(i);
         }
         sort_photos(wanted, order);
-        for (std::size_t i = 0; i < wanted.size(); ++i) {
-            auto& same = at[wanted[i].get()]; // a photo may be in a shot more than once
-            s.photos[i] = same.front();
+        std::vector<std::size_t> from;
+        for (const auto& p : wanted) {
+            auto& same = at[p.get()]; // a photo may be in a shot more than once
+            from.push_back(same.front());
             same.erase(same.begin());
         }
+        reorder(s, from);
     });
 }
 
 Project reverse_shot(const Project& project, ShotIndex shot)
 {
-    return with_shot(project, shot, [](Shot& s) { std::reverse(s.photos.begin(), s.photos.end()); });
+    return with_shot(project, shot, [](Shot& s) {
+        std::vector<std::size_t> from(s.photos.size());
+        std::iota(from.rbegin(), from.rend(), std::size_t(0));
+        reorder(s, from);
+    });
 }
 
 Project set_delivered_at(const Project& project, Rate rate)

@@ -23,15 +23,42 @@ Schedule schedule_of(const Project& project, const Shot& shot)
 {
     std::vector<HeldPhoto> held;
     held.reserve(shot.photos.size());
+    const auto shown = in_film(shot);
     for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (!shot.photos[i].aside)
+        if (shown[i])
             held.push_back({PhotoIndex(std::int64_t(i)), shot.photos[i].hold});
     return {held, shot.paced_at.value_or(project.delivered_at), project.delivered_at};
 }
 
+cv::Size seen_size(const ShotPhoto& photo)
+{
+    const cv::Size s = photo.photo->size;
+    return photo.turns % 2 == 1 ? cv::Size(s.height, s.width) : s;
+}
+
+std::vector<bool> in_film(const Shot& shot)
+{
+    std::vector<bool> shown(shot.photos.size(), shot.parts.empty());
+    for (const Part& part : shot.parts)
+        std::fill(shown.begin() + part.begin.value, shown.begin() + part.end.value, true);
+    for (std::size_t i = 0; i < shown.size(); ++i)
+        shown[i] = shown[i] && !shot.photos[i].aside;
+    return shown;
+}
+
 std::int64_t photos_in_film(const Shot& shot)
 {
-    return std::count_if(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) { return !p.aside; });
+    const auto shown = in_film(shot);
+    return std::count(shown.begin(), shown.end(), true);
+}
+
+std::optional<std::size_t> part_of(const Shot& shot, PhotoIndex photo)
+{
+    const auto after = std::upper_bound(shot.parts.begin(), shot.parts.end(), photo,
+                                        [](PhotoIndex p, const Part& part) { return p < part.end; });
+    if (after == shot.parts.end() || photo < after->begin)
+        return std::nullopt;
+    return std::size_t(after - shot.parts.begin());
 }
 
 }

@@ -1,8 +1,11 @@
 #pragma once
 #include "core/base/strong.h"
+#include "core/photo/find_shots.h"
 #include "core/photo/photo_file.h"
 #include "core/timing/schedule.h"
 
+#include <array>
+#include <cstdint>
 #include <memory>
 #include <optional>
 #include <string>
@@ -16,19 +19,48 @@ struct ShotPhoto
     PhotoPtr photo;
     Hold hold = Frames{1};
     bool aside = false; ///< kept in the project, out of the film
-    std::string flaw; ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
+    std::string flaw{}; ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
+    int turns = 0; ///< quarters clockwise, 0 to 3, on top of the camera's orientation
+    bool fill = false; ///< cut to the film's shape, instead of bars beside it
+    bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
+    bool marker_card = false;
+    Tie tie = Tie::none; ///< what the user decided when shots were looked for
     /// Same content, wherever it was read from.
     bool operator==(const ShotPhoto& o) const
     {
-        return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw;
+        return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
+               turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
+               tie == o.tie;
     }
 };
 
-/// Photos in order that make one piece of film.
+/// The size as seen, turned as the user wants it.
+cv::Size seen_size(const ShotPhoto& photo);
+
+/// A piece of an unsorted card that is to become a shot: photos [begin, end).
+struct Part
+{
+    std::string name;
+    PhotoIndex begin;
+    PhotoIndex end;
+    std::string reason; ///< why it starts there, for people: "after a marker card"
+    ShotKind kind = ShotKind::unknown;
+    bool operator==(const Part&) const = default;
+};
+
+/// What lies behind transparent photos and beside photos of another shape: R, G, B, sRGB-encoded.
+using Backdrop = std::array<std::uint8_t, 3>;
+
+/// Photos in order that make one piece of film. With parts it is an unsorted card: only what lies in parts is film.
 struct Shot
 {
     std::string name;
     std::vector<ShotPhoto> photos;
+    ShotKind kind = ShotKind::unknown;
+    std::vector<Part> parts{}; ///< in order, apart, none empty
+    std::optional<Seconds> pause{}; ///< the pause that ends a part, where the user set it
+    Backdrop backdrop{0, 0, 0};
+    std::vector<std::string> settled{}; ///< keys of findings that the user has looked at and left (remedies.h)
     /// The rate that holds in frames were thought in. None: as delivered, so that a change of the delivery rate keeps
     /// the frames of each photo and changes the length.
     std::optional<Rate> paced_at;
@@ -53,7 +85,13 @@ struct Project
 /// Which photo of the shot is in which frame of the film; set-aside photos are in none.
 Schedule schedule_of(const Project& project, const Shot& shot);
 
+/// Which photos are in the film, one a photo: not set aside, and in a part where there are parts.
+std::vector<bool> in_film(const Shot& shot);
+
 /// How many photos are in the film.
 std::int64_t photos_in_film(const Shot& shot);
+
+/// The position of the part that this photo is in.
+std::optional<std::size_t> part_of(const Shot& shot, PhotoIndex photo);
 
 }

@@ -2,7 +2,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
-#include "core/photo/metadata.h"
+#include "core/photo/inspect.h"
 
 #include <nlohmann/json.hpp>
 
@@ -16,6 +16,7 @@ using Json = nlohmann::ordered_json;
 namespace {
 
 constexpr std::array format_names{"jpeg", "png", "tiff", "webp"};
+constexpr std::array tie_names{"none", "starts", "stays", "loose"};
 
 /// File names are bytes on Linux; JSON is UTF-8. Names that are not UTF-8 are written as hexadecimal digits.
 void put_name(Json& photo, const fs::path& name)
@@ -51,6 +52,18 @@ fs::path folder_of(const fs::path& file)
     return fs::absolute(file).lexically_normal().parent_path();
 }
 
+void put_exposure(Json& j, const Exposure& e)
+{
+    if (e.seconds)
+        j["exposure_s"] = e.seconds->text();
+    if (e.f_number)
+        j["f_number"] = e.f_number->text();
+    if (e.iso)
+        j["iso"] = *e.iso;
+    if (e.focal_mm)
+        j["focal_mm"] = e.focal_mm->text();
+}
+
 Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
 {
     Json j;
@@ -63,9 +76,22 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
         j["orientation"] = p.photo->orientation;
     if (p.photo->captured)
         j["captured"] = p.photo->captured->text();
+    if (!p.photo->camera.empty())
+        j["camera"] = p.photo->camera;
+    put_exposure(j, p.photo->exposure);
+    if (p.photo->alpha)
+        j["alpha"] = true;
+    if (!p.photo->fingerprint.empty())
+        j["fingerprint"] = p.photo->fingerprint;
     j["hold"] = hold_text(p.hold);
-    if (p.aside)
-        j["aside"] = true;
+    for (const auto& [name, flag] : {std::pair("aside", p.aside), std::pair("fill", p.fill),
+                                     std::pair("what_there_is", p.what_there_is), std::pair("marker_card", p.marker_card)})
+        if (flag)
+            j[name] = true;
+    if (p.turns != 0)
+        j["turns"] = p.turns;
+    if (p.tie != Tie::none)
+        j["tie"] = tie_names.at(std::size_t(p.tie));
     if (!p.flaw.empty())
         j["flaw"] = is_utf8(p.flaw) ? p.flaw : std::string("The photo cannot be used.");
     return j;
@@ -85,6 +111,38 @@ Rate rate_from(const Json& j)
     return *rate;
 }
 
+Fraction fraction_from(const Json& j)
+{
+    const auto f = parse_fraction(j.get<std::string>());
+    if (!f)
+        wrong("\"" + j.get<std::string>() + "\" is not a fraction");
+    return *f;
+}
+
+Exposure exposure_from(const Json& j)
+{
+    Exposure e;
+    if (j.contains("exposure_s"))
+        e.seconds = fraction_from(j.at("exposure_s"));
+    if (j.contains("f_number"))
+        e.f_number = fraction_from(j.at("f_number"));
+    if (j.contains("iso"))
+        e.iso = j.at("iso").get<int>();
+    if (j.contains("focal_mm"))
+        e.focal_mm = fraction_from(j.at("focal_mm"));
+    return e;
+}
+
+/// The position of a name among names; none of them is an error.
+template <class Names>
+std::size_t one_of(const Names& names, const std::string& name, const char* what)
+{
+    const auto known = std::find(names.begin(), names.end(), name);
+    if (known == names.end())
+        wrong("\"" + name + "\" is not " + what);
+    return std::size_t(known - names.begin());
+}
+
 ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
 {
     auto photo = std::make_shared<PhotoFile>();
@@ -97,11 +155,7 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
             photo->file = old;
     photo->bytes = j.at("bytes").get<std::uintmax_t>();
     photo->modified_ns = j.at("modified_ns").get<std::int64_t>();
-    const auto format = j.at("format").get<std::string>();
-    const auto known = std::find(format_names.begin(), format_names.end(), format);
-    if (known == format_names.end())
-        wrong("\"" + format + "\" is not a photo format");
-    photo->format = static_cast<PhotoFormat>(known - format_names.begin());
+    photo->format = PhotoFormat(one_of(format_names, j.at("format").get<std::string>(), "a photo format"));
     const auto size = j.at("size").get<std::vector<int>>();
     if (size.size() != 2 || size[0] < 0 || size[1] < 0)
         wrong("a \"size\" is not width and height");
@@ -114,10 +168,69 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
         if (!photo->captured)
             wrong("a \"captured\" is not a time");
     }
+    photo->camera = j.value("camera", std::string());
+    photo->exposure = exposure_from(j);
+    photo->alpha = j.value("alpha", false);
+    photo->fingerprint = j.value("fingerprint", std::string());
     const auto hold = parse_hold(j.at("hold").get<std::string>());
     if (!hold)
         wrong("\"" + j.at("hold").get<std::string>() + "\" is not a hold");
-    return {photo, *hold, j.value("aside", false), j.value("flaw", std::string())};
+    ShotPhoto p{photo, *hold, j.value("aside", false), j.value("flaw", std::string())};
+    p.turns = j.value("turns", 0);
+    if (p.turns < 0 || p.turns > 3)
+        wrong("\"turns\" are not 0 to 3");
+    p.fill = j.value("fill", false);
+    p.what_there_is = j.value("what_there_is", false);
+    p.marker_card = j.value("marker_card", false);
+    p.tie = Tie(one_of(tie_names, j.value("tie", std::string(tie_names[0])), "a tie"));
+    return p;
+}
+
+Json part_to_json(const Part& part)
+{
+    return {{"name", part.name},
+            {"photos", {part.begin.value, part.end.value}},
+            {"reason", part.reason},
+            {"kind", kind_name(part.kind)}};
+}
+
+ShotKind kind_from(const Json& j)
+{
+    const auto kind = parse_shot_kind(j.value("kind", std::string(kind_name(ShotKind::unknown))));
+    if (!kind)
+        wrong("a \"kind\" is not a kind of shot");
+    return *kind;
+}
+
+Part part_from_json(const Json& j)
+{
+    const auto photos = j.at("photos").get<std::vector<std::int64_t>>();
+    if (photos.size() != 2)
+        wrong("a part's \"photos\" are not two positions");
+    return {j.at("name").get<std::string>(), PhotoIndex(photos[0]), PhotoIndex(photos[1]),
+            j.value("reason", std::string()), kind_from(j)};
+}
+
+Json shot_to_json(const Shot& shot, const fs::path& folder)
+{
+    Json s;
+    s["name"] = shot.name;
+    if (shot.kind != ShotKind::unknown)
+        s["kind"] = kind_name(shot.kind);
+    if (shot.paced_at)
+        s["paced_at"] = shot.paced_at->text();
+    if (shot.pause)
+        s["pause_s"] = shot.pause->value.text();
+    if (shot.backdrop != Backdrop{0, 0, 0})
+        s["backdrop"] = shot.backdrop;
+    if (!shot.settled.empty())
+        s["settled"] = shot.settled;
+    for (const auto& part : shot.parts)
+        s["parts"].push_back(part_to_json(part));
+    s["photos"] = Json::array();
+    for (const auto& p : shot.photos)
+        s["photos"].push_back(photo_to_json(p, folder));
+    return s;
 }
 
 Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
@@ -126,8 +239,23 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
     shot.name = j.at("name").get<std::string>();
     if (j.contains("paced_at"))
         shot.paced_at = rate_from(j.at("paced_at"));
+    shot.kind = kind_from(j);
+    if (j.contains("pause_s"))
+        shot.pause = Seconds{fraction_from(j.at("pause_s"))};
+    if (j.contains("backdrop"))
+        shot.backdrop = j.at("backdrop").get<Backdrop>();
+    if (j.contains("settled"))
+        shot.settled = j.at("settled").get<std::vector<std::string>>();
     for (const auto& p : j.at("photos"))
         shot.photos.push_back(photo_from_json(p, folder, old_folder));
+    if (j.contains("parts"))
+        for (const auto& part : j.at("parts")) {
+            shot.parts.push_back(part_from_json(part));
+            const Part& p = shot.parts.back();
+            const std::int64_t before = shot.parts.size() > 1 ? shot.parts.end()[-2].end.value : 0;
+            if (p.begin.value < before || p.end <= p.begin || p.end.value > std::int64_t(shot.photos.size()))
+                wrong("the parts of \"" + shot.name + "\" are not in order and apart");
+        }
     return shot;
 }
 
@@ -161,16 +289,16 @@ void compare_with_disk(ShotPhoto& p, std::vector<Problem>& problems)
     }
     if (stamp->bytes == p.photo->bytes && stamp->modified_ns == p.photo->modified_ns)
         return;
-    auto changed = std::make_shared<PhotoFile>(*p.photo);
     const bool other_content = stamp->bytes != p.photo->bytes;
-    changed->bytes = stamp->bytes;
-    changed->modified_ns = stamp->modified_ns;
-    if (const auto m = read_metadata(p.photo->file)) {
-        changed->size = seen_size(m->stored_size, m->orientation);
-        changed->orientation = m->orientation;
-        changed->captured = m->captured;
+    const Inspected now = inspect(p.photo->file);
+    if (now.state == PhotoState::fine) {
+        p.photo = now.photo;
+    } else {
+        auto changed = std::make_shared<PhotoFile>(*p.photo);
+        changed->bytes = stamp->bytes;
+        changed->modified_ns = stamp->modified_ns;
+        p.photo = std::move(changed);
     }
-    p.photo = std::move(changed);
     if (other_content)
         problems.push_back({"the photo has changed since the project was saved", p.photo->file, ""});
 }
@@ -186,16 +314,8 @@ std::string project_to_json(const Project& project, const fs::path& file)
         j["folder"] = folder.native();
     j["delivered_at"] = project.delivered_at.text();
     j["shots"] = Json::array();
-    for (const auto& shot : project.shots) {
-        Json s;
-        s["name"] = shot->name;
-        if (shot->paced_at)
-            s["paced_at"] = shot->paced_at->text();
-        s["photos"] = Json::array();
-        for (const auto& p : shot->photos)
-            s["photos"].push_back(photo_to_json(p, folder));
-        j["shots"].push_back(std::move(s));
-    }
+    for (const auto& shot : project.shots)
+        j["shots"].push_back(shot_to_json(*shot, folder));
     return j.dump(1, ' ', false, Json::error_handler_t::replace) + '\n';
 }
 

@@ -9,9 +9,7 @@
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
-#include <fcntl.h>
 #include <random>
-#include <sys/file.h>
 #include <unistd.h>
 
 namespace frenlo {
@@ -22,17 +20,6 @@ namespace {
 
 constexpr std::string_view work_ending = ".frenlo";
 constexpr std::string_view lock_ending = ".lock";
-
-/// The lock of a slot, taken; -1 while another process holds it.
-int try_lock(const fs::path& file, int flags)
-{
-    const int fd = ::open(file.c_str(), flags | O_RDWR | O_CLOEXEC, 0600);
-    if (fd >= 0 && ::flock(fd, LOCK_EX | LOCK_NB) != 0) {
-        ::close(fd);
-        return -1;
-    }
-    return fd;
-}
 
 fs::path lock_beside(const fs::path& work)
 {
@@ -57,8 +44,8 @@ RecoverySlot::RecoverySlot(fs::path folder)
     const std::string id = std::to_string(::getpid()) + '-' + std::to_string(random());
     work_ = folder / (id + std::string(work_ending));
     lock_file_ = lock_beside(work_);
-    lock_ = try_lock(lock_file_, O_CREAT | O_EXCL);
-    if (lock_ < 0)
+    lock_ = FileLock::try_take(lock_file_);
+    if (!lock_)
         throw Failure({std::string("unsaved work cannot be kept here (") + std::strerror(errno) + ")", folder,
                        "Save often, or make the folder writable"});
 }
@@ -68,7 +55,6 @@ RecoverySlot::~RecoverySlot()
     std::error_code ec;
     if (!fs::exists(work_, ec))
         fs::remove(lock_file_, ec);
-    ::close(lock_);
 }
 
 void RecoverySlot::keep(const Project& project, const fs::path& saved_as)
@@ -93,10 +79,8 @@ std::vector<AbandonedWork> abandoned_work(const fs::path& folder)
         const fs::path file = it->path();
         if (file.extension() != work_ending || file.filename().native().starts_with('.'))
             continue;
-        const int lock = try_lock(lock_beside(file), O_CREAT);
-        if (lock < 0)
+        if (!FileLock::try_take(lock_beside(file)))
             continue; // its Frenlo is running
-        ::close(lock);
         AbandonedWork work{file, {}, fs::last_write_time(file, ec)};
         try {
             const auto j = nlohmann::json::parse(read_whole_file(file));

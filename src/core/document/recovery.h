@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/file_lock.h"
 #include "core/document/project.h"
 
 #include <filesystem>
@@ -30,7 +31,7 @@ public:
 private:
     std::filesystem::path work_;
     std::filesystem::path lock_file_;
-    int lock_ = -1;
+    std::optional<FileLock> lock_;
 };
 
 struct AbandonedWork

@@ -72,12 +72,16 @@ std::optional<Fraction> fraction_of(const Exiv2::ExifData& exif, const char* key
     return Fraction(num, den);
 }
 
+/// 0 where it is missing.
+std::int64_t whole_of(const Exiv2::ExifData& exif, const char* key)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey(key));
+    return it == exif.end() || it->count() < 1 ? 0 : it->toLong();
+}
+
 int orientation_of(const Exiv2::ExifData& exif)
 {
-    const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation"));
-    if (it == exif.end() || it->count() < 1)
-        return 1;
-    const auto value = it->toLong();
+    const auto value = whole_of(exif, "Exif.Image.Orientation");
     return value >= 1 && value <= 8 ? static_cast<int>(value) : 1;
 }
 
@@ -95,10 +99,12 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
         m.orientation = orientation_of(exif);
         m.captured = capture_time(exif);
         m.camera = trimmed(text_of(exif, "Exif.Image.Make") + ' ' + text_of(exif, "Exif.Image.Model"));
-        m.exposure_seconds = fraction_of(exif, "Exif.Photo.ExposureTime");
-        m.f_number = fraction_of(exif, "Exif.Photo.FNumber");
-        if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings")); it != exif.end() && it->count() > 0)
-            m.iso = static_cast<int>(it->toLong());
+        m.exposure.seconds = fraction_of(exif, "Exif.Photo.ExposureTime");
+        m.exposure.f_number = fraction_of(exif, "Exif.Photo.FNumber");
+        m.exposure.focal_mm = fraction_of(exif, "Exif.Photo.FocalLength");
+        if (const auto iso = whole_of(exif, "Exif.Photo.ISOSpeedRatings"); iso > 0)
+            m.exposure.iso = static_cast<int>(iso);
+        m.tiff_alpha = image->mimeType() == "image/tiff" && whole_of(exif, "Exif.Image.SamplesPerPixel") == 4;
         if (m.stored_size.width <= 0 || m.stored_size.height <= 0)
             return problem("the picture's size cannot be read", file, "Copy it from the card again");
         return m;

@@ -16,9 +16,8 @@ struct Metadata
     int orientation = 1; ///< Exif 2.32 tag 0x0112; 1 where missing or out of range
     std::optional<CaptureTime> captured; ///< DateTimeOriginal with SubSecTimeOriginal, else Digitized, else DateTime
     std::string camera; ///< "Make Model" as written, may be empty
-    std::optional<Fraction> exposure_seconds;
-    std::optional<Fraction> f_number;
-    std::optional<int> iso;
+    Exposure exposure;
+    bool tiff_alpha = false; ///< TIFF: more than three samples a pixel
 };
 
 /// Reads header and Exif only, with Exiv2. Problems: not a readable picture header.

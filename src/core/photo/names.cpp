@@ -85,4 +85,12 @@ std::optional<NumberedName> numbered(const std::filesystem::path& file)
     return name;
 }
 
+bool is_card_folder(const std::filesystem::path& folder)
+{
+    const std::string name = folder.filename().native();
+    return name.size() == 8 && name[0] >= '1' && std::all_of(name.begin(), name.begin() + 3, digit) &&
+           std::all_of(name.begin() + 3, name.end(),
+                       [](char c) { return digit(c) || (lower(c) >= 'a' && lower(c) <= 'z') || c == '_'; });
+}
+
 }

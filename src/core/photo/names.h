@@ -25,4 +25,8 @@ struct NumberedName
 /// Nothing where the stem has no digits, or more than 15.
 std::optional<NumberedName> numbered(const std::filesystem::path& file);
 
+/// Whether a camera named this folder: three digits from 100 and five letters, digits or underscores, "100HARBO"
+/// (CIPA DC-009, DCF 2.0, 3.2.2). A card's photos go on from one to the next.
+bool is_card_folder(const std::filesystem::path& folder);
+
 }

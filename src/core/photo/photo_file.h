@@ -1,4 +1,6 @@
 #pragma once
+#include "core/timing/fraction.h"
+
 #include <opencv2/core/types.hpp>
 
 #include <compare>
@@ -26,6 +28,16 @@ std::optional<CaptureTime> parse_capture_time(std::string_view text);
 
 enum class PhotoFormat { jpeg, png, tiff, webp };
 
+/// How the photo was taken, as the camera wrote it down: rounded ("1/50" stands for 2^(-17/3) s).
+struct Exposure
+{
+    std::optional<Fraction> seconds;
+    std::optional<Fraction> f_number;
+    std::optional<int> iso;
+    std::optional<Fraction> focal_mm;
+    bool operator==(const Exposure&) const = default;
+};
+
 /// One captured still on disk, as it was when it was scanned. Never changed by Frenlo.
 struct PhotoFile
 {
@@ -36,6 +48,10 @@ struct PhotoFile
     cv::Size size; ///< as seen, after the orientation is applied; 0x0 where it cannot be read
     int orientation = 1; ///< Exif 2.32 tag 0x0112: 1 to 8
     std::optional<CaptureTime> captured;
+    std::string camera; ///< "Make Model" as written, may be empty
+    Exposure exposure;
+    bool alpha = false; ///< the format says that there is transparency
+    std::string fingerprint; ///< stands for the content: of the size, the first 16 KiB and the last 4 KiB
     bool operator==(const PhotoFile&) const = default;
 };
 

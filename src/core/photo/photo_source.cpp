@@ -1,7 +1,6 @@
 #include "core/photo/photo_source.h"
 
 #include "core/photo/decode.h"
-#include "core/photo/metadata.h"
 
 #include <opencv2/imgproc.hpp>
 
@@ -21,12 +20,12 @@ cv::Size within_side(cv::Size shape, int side)
     return {scaled(shape.width), scaled(shape.height)};
 }
 
-Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least) const
+Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const
 {
     auto decoded = decode(photo, at_least);
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
-    if (!decoded->flaw.empty())
+    if (!decoded->flaw.empty() && damage == Damage::refuse)
         return problem(decoded->flaw, photo.file, "Copy it from the card again, or hold the photo before");
     return std::move(decoded->pixels);
 }
@@ -81,7 +80,7 @@ Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const
     return wanted;
 }
 
-Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least) const
+Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least, Damage) const
 {
     for (const auto kind : {PreviewKind::thumbnail, PreviewKind::preview}) {
         const cv::Size have = within_side(photo.size, side_of(kind));
@@ -92,24 +91,6 @@ Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least) cons
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     return std::move(decoded->pixels);
-}
-
-cv::Mat Previews::camera_thumbnail(const PhotoFile& photo) const
-{
-    const std::string bytes = camera_thumbnail_bytes(photo.file);
-    if (bytes.empty())
-        return {};
-    const auto decoded = decode_bytes(bytes, photo.orientation, {}, photo.file);
-    if (!decoded)
-        return {};
-    // Exif thumbnails are 160x120 (DCF 2.0), with black bars where the photo has another shape.
-    const cv::Mat& m = decoded->pixels;
-    const double shape = double(photo.size.width) / double(photo.size.height);
-    const int width = std::min(m.cols, static_cast<int>(std::lround(m.rows * shape)));
-    const int height = std::min(m.rows, static_cast<int>(std::lround(m.cols / shape)));
-    if (width < 1 || height < 1)
-        return {};
-    return m({(m.cols - width) / 2, (m.rows - height) / 2, width, height}).clone();
 }
 
 }

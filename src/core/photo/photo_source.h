@@ -7,19 +7,25 @@
 
 namespace frenlo {
 
+/// What to do about a photo that can be decoded in part only.
+enum class Damage {
+    refuse, ///< it is a problem
+    accept, ///< what there is will do
+};
+
 /// Where the pixels of a photo come from. Everything that renders is given one, so that screen and export differ in
 /// their source only. Safe from any thread.
 class PhotoSource {
 public:
     virtual ~PhotoSource() = default;
     /// Pixels as decode.h says, at least this large where the photo is, of the whole photo.
-    [[nodiscard]] virtual Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least) const = 0;
+    [[nodiscard]] virtual Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const = 0;
 };
 
-/// The photos themselves, decoded anew each time. A flaw (a cut-off file) is a problem here.
+/// The photos themselves, decoded anew each time.
 class Originals : public PhotoSource {
 public:
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least) const override;
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
 };
 
 enum class PreviewKind { thumbnail, preview };
@@ -39,10 +45,9 @@ public:
     [[nodiscard]] Result<cv::Mat> get(const PhotoFile& photo, PreviewKind kind) const;
     /// Whether get() would only have to read a small file.
     [[nodiscard]] bool ready(const PhotoFile& photo, PreviewKind kind) const;
-    /// What the camera put into the file, turned and without black bars; empty where there is none.
-    [[nodiscard]] cv::Mat camera_thumbnail(const PhotoFile& photo) const;
 
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least) const override;
+    /// Damage is accepted here in any case: the screen shows what there is.
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
 
 private:
     PreviewStore& store_;

@@ -3,6 +3,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -10,18 +11,23 @@ namespace frenlo {
 
 cv::Size film_size(const Shot& shot)
 {
-    for (const auto& p : shot.photos)
-        if (!p.aside && !p.photo->size.empty())
-            return p.photo->size;
+    const auto shown = in_film(shot);
+    for (std::size_t i = 0; i < shown.size(); ++i)
+        if (shown[i] && !shot.photos[i].photo->size.empty())
+            return seen_size(shot.photos[i]);
     return {};
 }
 
 PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit)
 {
+    const ShotPhoto& p = shot.photos.at(photo.at());
     PictureRequest request;
-    request.photo = shot.photos.at(photo.at()).photo;
+    request.photo = p.photo;
     request.size = size;
-    request.fit = fit;
+    request.fit = p.fill ? Fit::fill : fit;
+    request.turns = p.turns;
+    request.damage = p.what_there_is ? Damage::accept : Damage::refuse;
+    request.backdrop = shot.backdrop;
     return request;
 }
 
@@ -93,13 +99,23 @@ Placing placing(cv::Size photo, cv::Size picture, Fit fit)
     return {{(1 - w) / 2, (1 - h) / 2, w, h}, {{0, 0}, picture}};
 }
 
-cv::Rect part_of(cv::Size size, const cv::Rect2d& part)
+cv::Rect pixels_of(cv::Size size, const cv::Rect2d& part)
 {
     const cv::Rect whole({0, 0}, size);
     const cv::Rect r(static_cast<int>(std::lround(part.x * size.width)), static_cast<int>(std::lround(part.y * size.height)),
                      std::max(1, static_cast<int>(std::lround(part.width * size.width))),
                      std::max(1, static_cast<int>(std::lround(part.height * size.height))));
     return r & whole;
+}
+
+cv::Mat turned(const cv::Mat& pixels, int quarters)
+{
+    static constexpr std::array codes{cv::ROTATE_90_CLOCKWISE, cv::ROTATE_180, cv::ROTATE_90_COUNTERCLOCKWISE};
+    if (quarters == 0)
+        return pixels;
+    cv::Mat out;
+    cv::rotate(pixels, out, codes.at(std::size_t(quarters) - 1));
+    return out;
 }
 
 cv::Mat resampled(const cv::Mat& pixels, cv::Size size)
@@ -119,13 +135,16 @@ Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source)
     const PhotoFile& photo = *request.photo;
     if (photo.size.empty())
         return problem("the photo cannot be read", photo.file, "Copy it from the card again, or leave it out");
-    const Placing place = placing(photo.size, request.size, request.fit);
+    const bool on_its_side = request.turns % 2 == 1;
+    const auto sideways = [&](cv::Size s) { return on_its_side ? cv::Size(s.height, s.width) : s; };
+    const Placing place = placing(sideways(photo.size), request.size, request.fit);
     const cv::Size needed(static_cast<int>(std::ceil(place.at.width / place.part.width)),
                           static_cast<int>(std::ceil(place.at.height / place.part.height)));
-    auto pixels = source.pixels(photo, needed);
+    auto pixels = source.pixels(photo, sideways(needed), request.damage);
     if (!pixels)
         return pixels;
-    const cv::Mat shown = opaque((*pixels)(part_of(pixels->size(), place.part)), request.backdrop);
+    const cv::Mat upright = turned(*pixels, request.turns);
+    const cv::Mat shown = opaque(upright(pixels_of(upright.size(), place.part)), request.backdrop);
     const cv::Mat drawn = in_depth(resampled(shown, place.at.size()), request.depth);
     if (drawn.size() == request.size)
         return drawn;

@@ -5,8 +5,6 @@
 
 #include <opencv2/core/mat.hpp>
 
-#include <array>
-#include <cstdint>
 
 namespace frenlo {
 
@@ -18,21 +16,20 @@ enum class Fit {
 
 enum class Depth { eight, sixteen };
 
-/// What lies behind transparent photos and beside photos of another shape: R, G, B, sRGB-encoded.
-using Backdrop = std::array<std::uint8_t, 3>;
-
 /// Everything that a picture depends on, as a value: equal requests give equal pictures, so it is the key of caches.
 struct PictureRequest
 {
     PhotoPtr photo;
     cv::Size size; ///< of the picture to make, pixels
     Fit fit = Fit::inside;
+    int turns = 0; ///< of the photo, quarters clockwise, 0 to 3
+    Damage damage = Damage::refuse;
     Backdrop backdrop{0, 0, 0};
     Depth depth = Depth::eight;
     bool operator==(const PictureRequest& other) const
     {
         return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
-               backdrop == other.backdrop && depth == other.depth;
+               turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth;
     }
 };
 

@@ -1,0 +1,40 @@
+#include "bench/measure.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <iostream>
+
+namespace frenlo::bench {
+
+using namespace frenlo::test;
+
+namespace {
+
+double ssim_against(const std::filesystem::path& film, const std::filesystem::path& reference)
+{
+    const std::string said = output_of("ffmpeg -i " + quoted(film.native()) + " -i " + quoted(reference.native()) +
+                                       " -lavfi ssim -f null - 2>&1 | grep -o 'All:[0-9.]*' | tail -1");
+    return said.size() > 4 ? std::stod(said.substr(4)) : 0;
+}
+
+}
+
+void bench_export(const std::filesystem::path& folder, int count)
+{
+    std::cout << "export of " << count << " photos of 24 megapixels to H.264, against the plain FFmpeg program line\n";
+    TempFolder t;
+    const auto mine = t / "mine.mp4", plain = t / "plain.mp4", reference = t / "reference.mkv";
+    const std::string list = quoted((folder / "p_%05d.jpg").native());
+    // The smaller first: the peak of children is of the largest so far.
+    const Run m = run_measured(quoted(FRENLO_CLI) + " export " + quoted(folder.native()) + " -o " + quoted(mine.native()) + " --size 1920x --quality 80");
+    const Run f = run_measured("ffmpeg -y -framerate 24 -i " + list + " -vf scale=1920:-2 -c:v libx264 -preset medium -crf 18 -pix_fmt yuv420p " + quoted(plain.native()));
+    output_of("ffmpeg -v error -y -framerate 24 -i " + list +
+              " -vf scale=1920:1280:flags=lanczos+accurate_rnd+full_chroma_int:out_color_matrix=bt709:out_range=tv -pix_fmt yuv420p -c:v ffv1 " + quoted(reference.native()));
+    std::cout << "  time ratio " << m.seconds / f.seconds << " (aim: at most 0.75; " << m.seconds << " s against " << f.seconds << " s)\n"
+              << "  SSIM " << ssim_against(mine, reference) << " against " << ssim_against(plain, reference)
+              << ", to a full decode scaled by Lanczos in BT.709\n"
+              << "  peak memory " << m.peak_mb << " MB against " << f.peak_mb << " MB"
+              << (f.peak_mb <= m.peak_mb ? " or less" : "") << '\n';
+}
+
+}

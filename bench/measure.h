@@ -1,0 +1,38 @@
+#pragma once
+// What all benchmarks share: time, memory, child processes, and the photos they work on.
+#include <filesystem>
+#include <functional>
+#include <string>
+
+namespace frenlo::bench {
+
+double seconds(const std::function<void()>& work);
+
+/// A megabyte figure from /proc/self/status: VmRSS now, VmHWM at most.
+double memory_mb(const char* which);
+
+struct Run
+{
+    double seconds = 0;
+    double peak_mb = 0; ///< of the largest child so far: run the smaller first
+};
+Run run_measured(const std::string& command);
+
+/// "p_0001.jpg", from 1.
+std::string photo_name(int number);
+
+/// Photos as a camera on a tripod takes them of a hand-moved thing: 6000x4000 JPEG of some 8 MB, one scene, a subject
+/// that moves on, sensor noise, Exif with thumbnail. A few are painted, the others are copies in which some bytes of a
+/// comment differ, so that no cache mistakes one for another.
+void make_large_photos(const std::filesystem::path& folder, int count);
+
+/// The same of 1200x800, for cards of very many.
+void make_small_photos(const std::filesystem::path& folder, int count);
+
+/// The benchmarks, each printing ratios; many, some, few: how many photos.
+void bench_window(const std::filesystem::path& folder, int count);
+void bench_scan(const std::filesystem::path& folder);
+void bench_card(const std::filesystem::path& folder);
+void bench_export(const std::filesystem::path& folder, int count);
+
+}

@@ -1,0 +1,83 @@
+#include "bench/measure.h"
+#include "core/base/atomic_file.h"
+#include "core/photo/metadata.h"
+#include "core/photo/photo_source.h"
+#include "core/photo/scan.h"
+#include "tests/support/temp_folder.h"
+
+#include <opencv2/core/mat.hpp>
+#include <tbb/parallel_for.h>
+#include <turbojpeg.h>
+
+#include <iostream>
+
+namespace frenlo::bench {
+
+using test::TempFolder;
+
+namespace {
+
+std::vector<std::filesystem::path> files_of(const std::filesystem::path& folder)
+{
+    std::vector<std::filesystem::path> files;
+    for (const auto& e : std::filesystem::directory_iterator(folder))
+        files.push_back(e.path());
+    return files;
+}
+
+/// The least that anybody could do: the decoder alone at 1/8, on all cores.
+void bare_decode(const std::vector<std::filesystem::path>& files)
+{
+    tbb::parallel_for(std::size_t(0), files.size(), [&](std::size_t i) {
+        const std::string bytes = read_whole_file(files[i]);
+        const auto* data = reinterpret_cast<const unsigned char*>(bytes.data());
+        tjhandle j = tjInitDecompress();
+        int w = 0, h = 0, s = 0, c = 0;
+        tjDecompressHeader3(j, data, bytes.size(), &w, &h, &s, &c);
+        const tjscalingfactor eighth{1, 8};
+        cv::Mat m(TJSCALED(h, eighth), TJSCALED(w, eighth), CV_8UC3);
+        tjDecompress2(j, data, bytes.size(), m.data, m.cols, 0, m.rows, TJPF_BGR, 0);
+        tjDestroy(j);
+    });
+}
+
+}
+
+void bench_scan(const std::filesystem::path& folder)
+{
+    const auto files = files_of(folder);
+    std::cout << "scan and thumbnails of " << files.size() << " photos of 24 megapixels, against the bare 1/8 decode\n";
+    bare_decode(files); // files into memory, for both alike
+    const double floor_time = seconds([&] { bare_decode(files); });
+    TempFolder cache;
+    PreviewStore store(cache.path(), 1'000'000'000);
+    const Previews previews(store);
+    ScanResult found;
+    double scan_time = 0;
+    const double all = seconds([&] {
+        const std::array places{folder};
+        scan_time = seconds([&] { found = scan(places, ScanWishes{}, {}); });
+        tbb::parallel_for(std::size_t(0), found.photos.size(),
+                          [&](std::size_t i) { (void)previews.get(*found.photos[i].photo, PreviewKind::thumbnail); });
+    });
+    std::cout << "  ratio " << all / floor_time << " (aim: at most 1.3; " << all << " s against " << floor_time
+              << " s, of which the scan " << scan_time << " s)\n";
+}
+
+void bench_card(const std::filesystem::path& folder)
+{
+    const auto files = files_of(folder);
+    std::cout << "a card of " << files.size() << " small photos: scan, against the bare Exif and 1/8 decode\n";
+    const auto bare = [&] {
+        tbb::parallel_for(std::size_t(0), files.size(), [&](std::size_t i) { (void)read_metadata(files[i]); });
+        bare_decode(files);
+    };
+    bare();
+    const double floor_time = seconds(bare);
+    const std::array places{folder};
+    const double time = seconds([&] { (void)scan(places, ScanWishes{}, {}); });
+    std::cout << "  ratio " << time / floor_time << " (" << time * 1000 / double(files.size()) << " ms a photo against "
+              << floor_time * 1000 / double(files.size()) << " ms; " << time << " s in all)\n";
+}
+
+}

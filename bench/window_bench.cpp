@@ -1,0 +1,73 @@
+#include "app/sheet/sheet_view.h"
+#include "bench/measure.h"
+#include "tests/app/person.h"
+
+#include <QElapsedTimer>
+#include <QScrollBar>
+
+#include <iostream>
+
+namespace frenlo::bench {
+
+using test::Person;
+
+namespace {
+
+/// The longest time that the interface thread did not come back to its event loop.
+class LongestBlock : public QObject {
+public:
+    LongestBlock()
+    {
+        clock_.start();
+        startTimer(0);
+    }
+    double longest_ms = 0;
+    void forget()
+    {
+        longest_ms = 0;
+        clock_.restart();
+    }
+
+protected:
+    void timerEvent(QTimerEvent*) override
+    {
+        longest_ms = std::max(longest_ms, double(clock_.nsecsElapsed()) / 1e6);
+        clock_.restart();
+    }
+
+private:
+    QElapsedTimer clock_;
+};
+
+}
+
+void bench_window(const std::filesystem::path& folder, int count)
+{
+    std::cout << "the window with a shot of " << count << " photos of 24 megapixels: opened, scrolled, played\n";
+    Person p;
+    QApplication::processEvents();
+    LongestBlock block;
+    p.bring_in(folder);
+    std::cout << "  longest block while it opens " << block.longest_ms << " ms (aim: under 50)\n";
+    block.forget();
+    auto* sheet = p.window().findChild<app::SheetView*>();
+    for (int i = 0; i <= 100; ++i) {
+        sheet->verticalScrollBar()->setValue(sheet->verticalScrollBar()->maximum() * i / 100);
+        QTest::qWait(15);
+    }
+    std::cout << "  longest block while it scrolls " << block.longest_ms << " ms\n";
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    block.forget();
+    p.key(Qt::Key_Space);
+    QTest::qWait(6000);
+    std::cout << "  longest block while it plays " << block.longest_ms << " ms\n";
+    p.key(Qt::Key_Space);
+    p.key(Qt::Key_A, Qt::ControlModifier);
+    block.forget();
+    p.key(Qt::Key_2);
+    QTest::qWait(500);
+    std::cout << "  longest block at an edit of all holds " << block.longest_ms << " ms\n"
+              << "  peak memory " << memory_mb("VmHWM") << " MB (aim: under 1000)\n";
+}
+
+}

@@ -1,0 +1,77 @@
+#pragma once
+#include "core/photo/finding.h"
+#include "core/photo/look.h"
+#include "core/timing/rate.h"
+
+#include <cstddef>
+#include <optional>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace frenlo {
+
+/// How a shot was made, guessed from its photos; later steps take their starting values from it.
+enum class ShotKind {
+    unknown,
+    hand_moved, ///< irregular intervals
+    time_lapse, ///< equal intervals
+    walked, ///< the viewpoint travels
+};
+std::string_view kind_name(ShotKind kind); ///< "hand-moved": on the command line and in files
+std::optional<ShotKind> parse_shot_kind(std::string_view name);
+
+/// A photo among which shots are looked for. look: empty where it was not looked at.
+struct Candidate
+{
+    PhotoPtr photo;
+    bool usable = true; ///< it can be read
+    Look look{};
+};
+
+/// What the user has decided about a photo, which no search overrules.
+enum class Tie {
+    none,
+    starts, ///< a shot starts here
+    stays, ///< it stays with the photo before
+    loose, ///< it belongs to no shot
+};
+
+struct ShotWishes
+{
+    std::optional<Seconds> pause{}; ///< instead of the one that is found
+    std::vector<Tie> ties{}; ///< one a photo, or empty
+};
+
+/// Photos [begin, end) of the list that make a shot. Photos that cannot be used may lie among them.
+struct FoundShot
+{
+    std::string name;
+    std::size_t begin = 0;
+    std::size_t end = 0;
+    std::string reason; ///< why it starts here, for people: "after a marker card"
+    ShotKind kind = ShotKind::unknown;
+    bool operator==(const FoundShot&) const = default;
+};
+
+struct FoundShots
+{
+    std::vector<FoundShot> shots; ///< in order, apart; photos in none of them are strays or marker cards
+    Seconds pause; ///< the pause that was taken to end a shot
+    std::vector<std::size_t> marker_cards; ///< positions
+};
+
+/// Groups photos, in their order, into shots: by folders that people made, runs of numbers, cameras, picture sizes that
+/// last, focal lengths that last, marker cards, pauses, and another scene after a break. A folder that a camera made
+/// (CIPA DC-009, DCF 2.0) ends nothing. One or two photos between breaks are strays.
+FoundShots find_shots(std::span<const Candidate> photos, const ShotWishes& wishes = {});
+
+/// Suggestions from looking: exposure that differs from the neighbours', a photo unlike its neighbours. photos: of one
+/// shot, in order.
+std::vector<Finding> suspects(std::span<const Candidate> photos);
+
+/// What the photos of one shot say about how it was made.
+ShotKind kind_of(std::span<const Candidate> photos);
+
+}

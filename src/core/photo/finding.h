@@ -1,0 +1,63 @@
+#pragma once
+#include "core/photo/photo_file.h"
+
+#include <filesystem>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace frenlo {
+
+enum class FindingKind {
+    unreadable,
+    empty,
+    size_differs,
+    number_missing,
+    number_repeated,
+    order_disagrees,
+    copy,
+    not_a_photo,
+    turned,
+    exposure_differs, ///< a suggestion: much brighter or darker than its neighbours
+    unlike, ///< a suggestion: shows something else than its neighbours
+    blurred, ///< a suggestion
+    gone, ///< no longer where it was
+};
+
+/// "size-differs": the name on the command line.
+std::string_view kind_name(FindingKind kind);
+
+/// What can be done about a finding on the spot. The edits are in document/edits.h.
+enum class Remedy {
+    set_aside, ///< the files of the finding, or all but the first where they are the same photo
+    hold_before, ///< the photo before stays for the time of this one
+    use_what_there_is, ///< of a cut-off photo, the part that can be decoded
+    turn_right, ///< a quarter clockwise
+    turn_left,
+    fill, ///< cut it to the film's shape instead of bars beside it
+    order_by_time,
+    order_by_name,
+    reverse,
+    first_to_end, ///< the first photo goes to the end
+    find_again, ///< look for it in another folder
+};
+
+/// One thing that the photographer should know about before it costs time.
+struct Finding
+{
+    FindingKind kind;
+    std::vector<std::filesystem::path> files;
+    std::string text; ///< for people, a whole sentence
+    std::vector<Remedy> remedies{}; ///< the most likely first
+    bool operator==(const Finding&) const = default;
+};
+
+/// The findings that follow from names, times, sizes and content, of photos that are one shot, in their order. aside:
+/// photos that belong to the shot but not to its film; their numbers are not missing.
+std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside = {});
+
+/// What to call a few files: "HARB4838.jpg", "HARB4838.jpg and 3 more".
+std::string some_names(std::span<const std::filesystem::path> files);
+
+}

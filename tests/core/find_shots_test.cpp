@@ -1,0 +1,308 @@
+// Cards with known truth: where shots begin and end, and where they must not.
+#include "core/base/text.h"
+#include "core/photo/rhythm.h"
+#include "core/photo/scan.h"
+#include "tests/support/card.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <random>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+using Ends = std::vector<std::pair<std::string, std::string>>;
+
+ScanResult scan_card(const TempFolder& t, const ScanWishes& wishes = {})
+{
+    const std::array places{t.path()};
+    return scan(places, wishes, {});
+}
+
+/// First and last file of each shot found.
+Ends ends_of(const ScanResult& r)
+{
+    Ends ends;
+    for (const auto& s : r.shots)
+        ends.emplace_back(r.photos[s.begin].photo->file.filename(), r.photos[s.end - 1].photo->file.filename());
+    return ends;
+}
+
+bool has(const ScanResult& r, FindingKind kind, const std::string& file)
+{
+    return std::any_of(r.findings.begin(), r.findings.end(),
+                       [&](const Finding& f) { return f.kind == kind && f.files.front().filename() == file; });
+}
+
+/// The intervals of somebody who moves things by hand: seconds, irregular.
+class ByHand {
+public:
+    double operator()() { return std::exp(interval_(random_)); }
+
+private:
+    std::mt19937 random_{7};
+    std::normal_distribution<double> interval_{std::log(15.0), 0.5};
+};
+
+std::string number(int n)
+{
+    std::array<char, 24> name{};
+    std::snprintf(name.data(), name.size(), "HARB%04d.JPG", n);
+    return name.data();
+}
+
+}
+
+TEST_CASE("a full card is sorted into its shots, with roll-over, markers, strays and a broken file", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 9940);
+    ByHand by_hand;
+    Ends truth;
+    const auto shot = [&](int count, const std::function<cv::Mat(int)>& picture, const std::function<double()>& interval, double before) {
+        std::string first, last;
+        for (int i = 0; i < count; ++i) {
+            last = card.shoot(picture(i), i == 0 ? before : interval()).filename();
+            first = i == 0 ? last : first;
+        }
+        truth.emplace_back(first, last);
+    };
+    card.shoot(scene(90), 5); // two trials
+    card.shoot(scene(91), 9);
+    card.shoot(hand(1), 12);
+    shot(26, [](int i) { return hand_moved(1, i); }, [&] { return by_hand(); }, 14);
+    card.shoot(cloth({40, 60, 190}, 1), 11);
+    shot(36, [](int i) { return sunset(2, i / 35.0); }, [] { return 20.0; }, 60); // the counter rolls over in it
+    shot(30, [](int i) { return clouds(3, i); }, [] { return 10.0; }, 15 * 60);
+    card.shoot(slate(4), 30);
+    card.shoot(slate(4), 3);
+    const int broken = card.next_number() + 7;
+    shot(22, [](int i) { return hand_moved(4, i); }, [&] { return by_hand(); }, 20);
+    const auto damaged = t / "100HARBO" / number(broken);
+    write_bytes(damaged, read_bytes(damaged).substr(0, 9000));
+    shot(20, [](int i) { return by_lamp(5, i >= 9); }, [&] { return by_hand(); }, 25 * 60);
+    card.shoot(hand(7), 8);
+    shot(24, [](int i) { return walked(6, i); }, [&] { return 3 + by_hand() / 8; }, 40);
+
+    const auto looking = GENERATE(Looking::at_thumbnails, Looking::at_photos);
+    const ScanResult r = scan_card(t, {.looking = looking});
+    CAPTURE(shown_pause(r.pause.value.approx()));
+    CHECK(ends_of(r) == truth);
+    CHECK(r.marker_cards.size() == 5); // hand, cloth, the slate twice, hand
+    CHECK(r.aside.size() == 2 + 5 + 1);
+    CHECK(has(r, FindingKind::unreadable, number(broken)));
+    CHECK(has(r, FindingKind::order_disagrees, "HARB0001.JPG"));
+    CHECK_FALSE(has(r, FindingKind::number_missing, number(broken - 1)));
+    REQUIRE(r.shots.size() == 6);
+    CHECK(r.shots[0].kind == ShotKind::hand_moved);
+    CHECK(r.shots[1].kind == ShotKind::time_lapse);
+    CHECK(r.shots[2].kind == ShotKind::time_lapse);
+    CHECK(r.shots[3].kind == ShotKind::hand_moved);
+    CHECK(r.shots[4].kind == ShotKind::hand_moved);
+    CHECK(r.shots[5].kind == ShotKind::walked);
+    CHECK(r.shots[0].reason == "after a marker card");
+    CHECK(r.shots[2].reason == "after a pause of 15 min");
+}
+
+TEST_CASE("light that changes, clouds, a flash and a covered lens split nothing", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    ByHand by_hand;
+    const bool thumbnails = GENERATE(true, false);
+    if (!thumbnails)
+        card.without_thumbnails();
+    SECTION("a sunset")
+    {
+        for (int i = 0; i < 40; ++i)
+            card.shoot(sunset(3, i / 39.0), 30);
+    }
+    SECTION("clouds, each photo another sky")
+    {
+        for (int i = 0; i < 40; ++i)
+            card.shoot(clouds(5, 3 * i), 45);
+    }
+    SECTION("a lamp switched on and off")
+    {
+        for (int i = 0; i < 40; ++i)
+            card.shoot(by_lamp(7, i > 10 && i < 25), by_hand());
+    }
+    SECTION("a flash, an over-exposed photo and a covered lens")
+    {
+        for (int i = 0; i < 40; ++i) {
+            cv::Mat m = hand_moved(9, i);
+            if (i == 12)
+                m = exposed(m, 2);
+            if (i == 20)
+                m = exposed(m, 9);
+            if (i == 28)
+                m = cv::Mat(m.size(), CV_8UC3, cv::Scalar(6, 6, 6));
+            card.shoot(m, by_hand());
+        }
+    }
+    SECTION("intervals of ten minutes")
+    {
+        for (int i = 0; i < 30; ++i)
+            card.shoot(clouds(5, i), 600);
+    }
+    SECTION("a subject that fills a third of the frame and jumps")
+    {
+        for (int i = 0; i < 30; ++i) {
+            cv::Mat m = scene(11);
+            cv::rectangle(m, {30 + i * 97 % 280, 20, 170, 290}, cv::Scalar(60, 150, 90), cv::FILLED);
+            card.shoot(m, by_hand());
+        }
+    }
+    const ScanResult r = scan_card(t);
+    CHECK(r.shots.size() == 1);
+    CHECK(r.marker_cards.empty());
+    CHECK(r.aside.empty());
+}
+
+TEST_CASE("outliers of exposure are suggested, the steps and slopes of a scene are not", "[shots][suspects]")
+{
+    TempFolder t;
+    Card card(t / "s", "HARB", 1);
+    for (int i = 0; i < 30; ++i) {
+        cv::Mat m = by_lamp(7, i > 20);
+        card.shoot(i == 8 ? exposed(m, 1.6) : i == 14 ? exposed(m, -1.8) : m, 20);
+    }
+    const ScanResult r = scan_card(t);
+    std::vector<std::string> files;
+    for (const auto& f : r.findings)
+        if (f.kind == FindingKind::exposure_differs)
+            files.push_back(f.files.front().filename());
+    CHECK(files == std::vector<std::string>{"HARB0009.JPG", "HARB0015.JPG"});
+}
+
+TEST_CASE("a blurred photo is suggested, the others are not", "[shots][suspects]")
+{
+    TempFolder t;
+    Card card(t / "s", "HARB", 1);
+    for (int i = 0; i < 16; ++i) {
+        cv::Mat m = hand_moved(2, i);
+        if (i == 6)
+            cv::GaussianBlur(m, m, {}, 2.5);
+        card.shoot(m, 20);
+    }
+    const ScanResult r = scan_card(t, {.looking = Looking::at_photos});
+    CHECK(has(r, FindingKind::blurred, "HARB0007.JPG"));
+    CHECK(std::count_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::blurred; }) == 1);
+}
+
+TEST_CASE("a long coffee break ends a shot, unless the user says that it is one, or that such a pause is none", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    ByHand by_hand;
+    for (int i = 0; i < 40; ++i)
+        card.shoot(hand_moved(1, i), i == 19 ? 47 * 60 : by_hand());
+    CHECK(ends_of(scan_card(t)) == Ends{{number(1), number(19)}, {number(20), number(40)}});
+    CHECK(scan_card(t, {.one_shot = true}).shots.size() == 1);
+    CHECK(scan_card(t, {.pause = Seconds{Fraction(3600)}}).shots.size() == 1);
+}
+
+TEST_CASE("a marker between two takes of the same scene separates them", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    ByHand by_hand;
+    for (int i = 0; i < 15; ++i)
+        card.shoot(hand_moved(1, i), by_hand());
+    card.shoot(cloth({170, 120, 30}, 2), by_hand());
+    for (int i = 0; i < 12; ++i)
+        card.shoot(hand_moved(1, i), by_hand());
+    CHECK(ends_of(scan_card(t)) == Ends{{number(1), number(15)}, {number(17), number(28)}});
+}
+
+TEST_CASE("a shot goes on from one folder of the camera to the next; people's folders and other cameras are shots", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "DCIM" / "100HARBO", "HARB", 9990);
+    for (int i = 0; i < 20; ++i) {
+        if (i == 10)
+            card.change_folder(t / "DCIM" / "101HARBO");
+        card.shoot(hand_moved(1, i), 15);
+    }
+    CHECK(ends_of(scan_card(t)) == Ends{{number(9990), number(10)}});
+    card.change_camera("Harbour Two");
+    for (int i = 0; i < 8; ++i)
+        card.shoot(hand_moved(1, i), 15);
+    const ScanResult two = scan_card(t);
+    REQUIRE(two.shots.size() == 2);
+    CHECK(two.shots[1].reason == "another camera");
+
+    TempFolder named;
+    write_run(named / "boat", "x", 5);
+    write_run(named / "sea", "x", 2);
+    const ScanResult r = scan_card(named);
+    REQUIRE(r.shots.size() == 2);
+    CHECK(r.shots[0].name == "boat");
+    CHECK(r.shots[1].reason == "one folder");
+}
+
+TEST_CASE("runs of numbers in one folder are shots; a clock in the name is no run", "[shots]")
+{
+    TempFolder t;
+    write_run(t.path(), "ferry", 6);
+    write_run(t.path(), "sprout", 7);
+    CHECK(scan_card(t).shots.size() == 2);
+    TempFolder clock;
+    for (int i = 0; i < 8; ++i) {
+        std::array<char, 64> name{}, time{};
+        std::snprintf(name.data(), name.size(), "IMG_202605%02d_%06d.jpg", i < 4 ? 3 : 4, i < 4 ? 235956 + i : i - 4);
+        std::snprintf(time.data(), time.size(), "2026:05:%02d %02d:%02d:%02d", i < 4 ? 3 : 4, i < 4 ? 23 : 0, i < 4 ? 59 : 0, i < 4 ? 56 + i : i - 4);
+        write_jpeg(clock / name.data(), hand_moved(1, i), ExifWish{time.data(), "", 1, true});
+    }
+    CHECK(scan_card(clock).shots.size() == 1);
+}
+
+TEST_CASE("what the user tied is respected by every search", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    for (int i = 0; i < 30; ++i)
+        card.shoot(hand_moved(1, i), i == 10 || i == 20 ? 1800 : 15);
+    const ScanResult r = scan_card(t);
+    REQUIRE(r.shots.size() == 3);
+    std::vector<Candidate> photos;
+    for (const auto& p : r.photos)
+        photos.push_back({p.photo, true});
+    ShotWishes wishes;
+    wishes.ties.assign(30, Tie::none);
+    wishes.ties[10] = Tie::stays;
+    wishes.ties[15] = Tie::starts;
+    wishes.ties[29] = Tie::loose;
+    const auto found = find_shots(photos, wishes).shots;
+    REQUIRE(found.size() == 3);
+    CHECK(found[0].end == 15);
+    CHECK(found[1].reason == "set by hand");
+    CHECK(found[1].end == 20);
+    CHECK(found[2].end == 29);
+}
+
+TEST_CASE("the pause that ends a shot follows the rhythm of the photos", "[shots][rhythm]")
+{
+    const auto gaps_of = [](const std::vector<double>& seconds) { return std::vector<std::optional<double>>(seconds.begin(), seconds.end()); };
+    std::vector<double> regular_ones(40, 10.0);
+    regular_ones[20] = 100;
+    CHECK(pauses(gaps_of(regular_ones), pause_for(gaps_of(regular_ones))) == std::vector<std::size_t>{20});
+    ByHand by_hand;
+    std::vector<double> irregular;
+    for (int i = 0; i < 400; ++i)
+        irregular.push_back(by_hand());
+    CHECK(pauses(gaps_of(irregular), pause_for(gaps_of(irregular))).empty());
+    irregular[200] = 900;
+    CHECK(pauses(gaps_of(irregular), pause_for(gaps_of(irregular))) == std::vector<std::size_t>{200});
+    CHECK(pauses(gaps_of(irregular), {Fraction(1000)}).empty());
+    CHECK(*regular(gaps_of(std::vector<double>{60, 59, 61, 60, 60, 180, 60, 60})));
+    CHECK_FALSE(*regular(gaps_of(irregular)));
+    CHECK(shown_pause(95) == "95 s");
+    CHECK(shown_pause(900) == "15 min");
+    CHECK(shown_pause(9000) == "2 h 30 min");
+}
