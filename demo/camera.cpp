@@ -94,7 +94,11 @@ void take(const Scene& scene, const Truth& truth, const Exposure& exposure, std:
     cv::Mat3f seen;
     cv::warpAffine(scene, seen, photo_to_scene.get_minor<2, 3>(0, 0), photo_size, cv::INTER_CUBIC | cv::WARP_INVERSE_MAP,
                    cv::BORDER_REFLECT);
-    const cv::Mat3b photo = developed(seen, float(std::exp2(truth.gain_stops + truth.scene_stops)), noise_seed);
+    write_photo(developed(seen, float(std::exp2(truth.gain_stops + truth.scene_stops)), noise_seed), exposure, file);
+}
+
+void write_photo(const cv::Mat3b& photo, const Exposure& exposure, const std::filesystem::path& file)
+{
     const std::string jpeg = encode_jpeg(photo, 92);
     const auto image = Exiv2::ImageFactory::open(reinterpret_cast<const Exiv2::byte*>(jpeg.data()), long(jpeg.size()));
     image->setExifData(exif_for(exposure, photo));

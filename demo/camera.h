@@ -32,6 +32,9 @@ struct Exposure
     int iso = 200;
 };
 
+/// Writes a picture as this camera does: JPEG with Exif and thumbnail.
+void write_photo(const cv::Mat3b& picture, const Exposure& exposure, const std::filesystem::path& file);
+
 /// Takes the photo: moves and turns the camera, applies both brightnesses, adds sensor noise, writes the JPEG.
 void take(const Scene& scene, const Truth& truth, const Exposure& exposure, std::uint64_t noise_seed,
           const std::filesystem::path& file);

@@ -5,13 +5,13 @@
 #include "core/document/project_file.h"
 #include "core/photo/scan.h"
 #include "demo/shots.h"
+#include "core/base/folders.h"
 
 #include <nlohmann/json.hpp>
 #include <tbb/parallel_for.h>
 
 #include <array>
 #include <atomic>
-#include <cstdlib>
 
 namespace frenlo::demo {
 
@@ -80,12 +80,14 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
 
 }
 
+fs::path card_folder(const fs::path& demo_folder)
+{
+    return demo_folder / "Card" / "100HARBO";
+}
+
 fs::path usual_demo_folder()
 {
-    const char* data = std::getenv("XDG_DATA_HOME");
-    const char* home = std::getenv("HOME");
-    const fs::path base = data && *data ? fs::path(data) : fs::path(home && *home ? home : "/tmp") / ".local" / "share";
-    return base / "frenlo" / "demo";
+    return data_folder() / "demo";
 }
 
 fs::path make_demo(const fs::path& folder, const Job& job)
@@ -94,10 +96,12 @@ fs::path make_demo(const fs::path& folder, const Job& job)
                                DemoShot{"Bean sprout", bean_sprout, 0.5, Frames{1}},
                                DemoShot{"Pier walk", pier_walk, 0.25, Frames{1}}};
     const fs::path project_file = folder / "Harbour.frenlo";
-    if (fs::exists(project_file)) // written last, so everything else is there
+    if (fs::exists(project_file) && fs::exists(card_folder(folder))) // written last, so everything else is there
         return project_file;
     double before = 0;
     for (const auto& s : shots) {
+        if (fs::exists(folder / s.name / "truth.json")) // of an earlier time; written last
+            continue;
         fs::create_directories(folder / s.name);
         const auto truths = s.make(folder / s.name, Job(job.token(), [&](double f, std::string_view what) {
                                        job.report(before + f * s.share, std::string(s.name) + ": " + std::string(what));
@@ -105,6 +109,7 @@ fs::path make_demo(const fs::path& folder, const Job& job)
         write_whole_file(folder / s.name / "truth.json", truth_json(truths).dump(1) + '\n');
         before += s.share;
     }
+    fill_card(folder, job);
     save_project(demo_project(folder, shots), project_file);
     return project_file;
 }

@@ -12,6 +12,9 @@ namespace frenlo::demo {
 /// every time. Returns the project's file. Throws Failure, Stopped.
 std::filesystem::path make_demo(const std::filesystem::path& folder, const Job& job);
 
+/// Where make_demo() puts an unsorted memory card of the same scenes.
+std::filesystem::path card_folder(const std::filesystem::path& demo_folder);
+
 /// $XDG_DATA_HOME/frenlo/demo or ~/.local/share/frenlo/demo.
 std::filesystem::path usual_demo_folder();
 

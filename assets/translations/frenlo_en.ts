@@ -1,70 +1,161 @@
 <?xml version="1.0" encoding="utf-8"?>
 <!DOCTYPE TS>
 <TS version="2.1" language="en">
-<context>
-    <name>frenlo::app::PaceBench</name>
-    <message numerus="yes">
-        <location filename="../../src/app/bench/pace/pace_bench.cpp" line="87"/>
-        <location filename="../../src/app/bench/pace/pace_bench.cpp" line="88"/>
-        <source>Hold for %n frame(s)</source>
-        <translation>
-            <numerusform>Hold for %n frame</numerusform>
-            <numerusform>Hold for %n frames</numerusform>
-        </translation>
-    </message>
-    <message numerus="yes">
-        <location filename="../../src/app/bench/pace/pace_bench.cpp" line="186"/>
-        <source>Hold for all %n photo(s)</source>
-        <translation>
-            <numerusform>Hold for all %n photo</numerusform>
-            <numerusform>Hold for all %n photos</numerusform>
-        </translation>
-    </message>
-    <message numerus="yes">
-        <location filename="../../src/app/bench/pace/pace_bench.cpp" line="187"/>
-        <source>Hold for %n selected photo(s)</source>
-        <translation>
-            <numerusform>Hold for %n selected photo</numerusform>
-            <numerusform>Hold for %n selected photos</numerusform>
-        </translation>
-    </message>
-    <message numerus="yes">
-        <location filename="../../src/app/bench/pace/pace_bench.cpp" line="222"/>
-        <source>%n photo(s)</source>
-        <translation>
-            <numerusform>%n photo</numerusform>
-            <numerusform>%n photos</numerusform>
-        </translation>
-    </message>
-</context>
-<context>
-    <name>frenlo::app::Route</name>
-    <message numerus="yes">
-        <location filename="../../src/app/window/route.cpp" line="167"/>
-        <source>%n photo(s)</source>
-        <translation>
-            <numerusform>%n photo</numerusform>
-            <numerusform>%n photos</numerusform>
-        </translation>
-    </message>
-</context>
-<context>
-    <name>frenlo::app::SheetPanel</name>
-    <message numerus="yes">
-        <location filename="../../src/app/sheet/sheet_panel.cpp" line="126"/>
-        <source>&lt;b&gt;%n photo(s)&lt;/b&gt; selected · %1 frames · %2</source>
-        <translation>
-            <numerusform>&lt;b&gt;%n photo&lt;/b&gt; selected · %1 frames · %2</numerusform>
-            <numerusform>&lt;b&gt;%n photos&lt;/b&gt; selected · %1 frames · %2</numerusform>
-        </translation>
-    </message>
-    <message numerus="yes">
-        <location filename="../../src/app/sheet/sheet_panel.cpp" line="133"/>
-        <source>%n photo(s)</source>
-        <translation>
-            <numerusform>%n photo</numerusform>
-            <numerusform>%n photos</numerusform>
-        </translation>
-    </message>
-</context>
+    <context>
+        <name>frenlo::app::Filer</name>
+        <message numerus="yes">
+            <source>%n file(s) copied.</source>
+            <translation>
+                <numerusform>%n file copied.</numerusform>
+                <numerusform>%n files copied.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n file(s) moved.</source>
+            <translation>
+                <numerusform>%n file moved.</numerusform>
+                <numerusform>%n files moved.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n file(s) removed again.</source>
+            <translation>
+                <numerusform>%n file removed again.</numerusform>
+                <numerusform>%n files removed again.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Putting files in order was interrupted last time; it is finished now, %n file(s).</source>
+            <translation>
+                <numerusform>Putting files in order was interrupted last time; it is finished now, %n file.</numerusform>
+                <numerusform>Putting files in order was interrupted last time; it is finished now, %n files.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::FilingPage</name>
+        <message numerus="yes">
+            <source>%n file(s), %1. Nothing is overwritten.</source>
+            <translation>
+                <numerusform>%n file, %1. Nothing is overwritten.</numerusform>
+                <numerusform>%n files, %1. Nothing is overwritten.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Copy %n file(s)</source>
+            <translation>
+                <numerusform>Copy %n file</numerusform>
+                <numerusform>Copy %n files</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Move %n file(s)</source>
+            <translation>
+                <numerusform>Move %n file</numerusform>
+                <numerusform>Move %n files</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::MainWindow</name>
+        <message numerus="yes">
+            <source>%n photo(s) found again.</source>
+            <translation>
+                <numerusform>%n photo found again.</numerusform>
+                <numerusform>%n photos found again.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) are still missing.</source>
+            <translation>
+                <numerusform>%n photo are still missing.</numerusform>
+                <numerusform>%n photos are still missing.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::PaceBench</name>
+        <message numerus="yes">
+            <source>Hold for %n frame(s)</source>
+            <translation>
+                <numerusform>Hold for %n frame</numerusform>
+                <numerusform>Hold for %n frames</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Hold for all %n photo(s)</source>
+            <translation>
+                <numerusform>Hold for all %n photo</numerusform>
+                <numerusform>Hold for all %n photos</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Hold for %n selected photo(s)</source>
+            <translation>
+                <numerusform>Hold for %n selected photo</numerusform>
+                <numerusform>Hold for %n selected photos</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s)</source>
+            <translation>
+                <numerusform>%n photo</numerusform>
+                <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::Route</name>
+        <message numerus="yes">
+            <source>%n photo(s)</source>
+            <translation>
+                <numerusform>%n photo</numerusform>
+                <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SheetPanel</name>
+        <message numerus="yes">
+            <source>%n photo(s)</source>
+            <translation>
+                <numerusform>%n photo</numerusform>
+                <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>&lt;b&gt;%n photo(s)&lt;/b&gt; selected · %1 · %2</source>
+            <translation>
+                <numerusform>&lt;b&gt;%n photo&lt;/b&gt; selected · %1 · %2</numerusform>
+                <numerusform>&lt;b&gt;%n photos&lt;/b&gt; selected · %1 · %2</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n frame(s)</source>
+            <translation>
+                <numerusform>%n frame</numerusform>
+                <numerusform>%n frames</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SortTools</name>
+        <message numerus="yes">
+            <source>Make %n shot(s)</source>
+            <translation>
+                <numerusform>Make %n shot</numerusform>
+                <numerusform>Make %n shots</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SwapPage</name>
+        <message numerus="yes">
+            <source>Swap %n photo(s)</source>
+            <translation>
+                <numerusform>Swap %n photo</numerusform>
+                <numerusform>Swap %n photos</numerusform>
+            </translation>
+        </message>
+    </context>
 </TS>

@@ -39,7 +39,9 @@ int main(int argc, char** argv)
     QSettings settings;
     frenlo::app::apply_theme(application, frenlo::app::Settings(settings).theme());
     frenlo::app::MainWindow window(
-        {frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(), frenlo::demo::usual_demo_folder()}, settings);
+        {frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(), frenlo::demo::usual_demo_folder(),
+         frenlo::usual_filing_folder()},
+        settings);
     window.show();
     std::vector<std::filesystem::path> places;
     for (const QString& what : parser.positionalArguments())

@@ -20,7 +20,7 @@ Person::~Person() = default;
 
 app::Places Person::places() const
 {
-    return {folder_ / "previews", folder_ / "recovery", folder_ / "demo"};
+    return {folder_ / "previews", folder_ / "recovery", folder_ / "demo", folder_ / "filings"};
 }
 
 void Person::start()

@@ -128,3 +128,25 @@ TEST_CASE("files stay small enough to hold in the head", "[architecture]")
             CHECK(lines < 800);
         }
 }
+
+TEST_CASE("every text with a count has its singular and plural", "[architecture]") // ./dev texts collects them
+{
+    std::ifstream ts(fs::path(FRENLO_SOURCE) / "assets/translations/frenlo_en.ts");
+    std::string known((std::istreambuf_iterator<char>(ts)), {});
+    for (const auto& [from, to] : {std::pair("&lt;", "<"), std::pair("&gt;", ">"), std::pair("&quot;", "\""), std::pair("&amp;", "&")})
+        for (std::size_t at = 0; (at = known.find(from, at)) != std::string::npos;)
+            known.replace(at, std::string(from).size(), to);
+    static const std::regex text("tr\\(\"([^\"]*%n[^\"]*)\"");
+    int texts = 0;
+    for (const auto& e : fs::recursive_directory_iterator(fs::path(FRENLO_SOURCE) / "src/app")) {
+        if (e.path().extension() != ".cpp")
+            continue;
+        std::ifstream in(e.path());
+        const std::string code((std::istreambuf_iterator<char>(in)), {});
+        for (std::sregex_iterator it(code.begin(), code.end(), text), end; it != end; ++it, ++texts) {
+            CAPTURE(e.path(), (*it)[1].str());
+            CHECK(known.find("<source>" + (*it)[1].str() + "</source>") != std::string::npos);
+        }
+    }
+    CHECK(texts > 15);
+}

@@ -220,7 +220,7 @@ TEST_CASE("a marker between two takes of the same scene separates them", "[shots
     CHECK(ends_of(scan_card(t)) == Ends{{number(1), number(15)}, {number(17), number(28)}});
 }
 
-TEST_CASE("a shot goes on from one folder of the camera to the next; people's folders and other cameras are shots", "[shots]")
+TEST_CASE("a shot goes on from one folder of the camera to the next, while people's folders and other cameras are shots", "[shots]")
 {
     TempFolder t;
     Card card(t / "DCIM" / "100HARBO", "HARB", 9990);
@@ -246,7 +246,7 @@ TEST_CASE("a shot goes on from one folder of the camera to the next; people's fo
     CHECK(r.shots[1].reason == "one folder");
 }
 
-TEST_CASE("runs of numbers in one folder are shots; a clock in the name is no run", "[shots]")
+TEST_CASE("runs of numbers in one folder are shots, a clock in the name is no run", "[shots]")
 {
     TempFolder t;
     write_run(t.path(), "ferry", 6);

@@ -4,6 +4,7 @@
 
 #include <QLabel>
 #include <QPushButton>
+#include <QStyle>
 
 namespace frenlo::app {
 
@@ -46,6 +47,13 @@ void say(QLabel* notice, const QString& text)
         sentence[0] = sentence[0].toUpper();
     notice->setText(sentence.isEmpty() ? sentence : look_at_this(sentence));
     notice->setVisible(!text.isEmpty());
+}
+
+void mark_wrong(QWidget* field, bool wrong)
+{
+    field->setProperty("wrong", wrong);
+    field->style()->unpolish(field);
+    field->style()->polish(field);
 }
 
 }

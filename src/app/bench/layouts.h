@@ -2,6 +2,7 @@
 class QLabel;
 class QPushButton;
 class QString;
+class QWidget;
 
 namespace frenlo::app {
 
@@ -13,5 +14,7 @@ QPushButton* tool(const QString& text, const QString& tip = {});
 /// An amber note, hidden while it has nothing to say.
 QLabel* notice();
 void say(QLabel* notice, const QString& text);
+/// A field whose text could not be understood.
+void mark_wrong(QWidget* field, bool wrong);
 
 }

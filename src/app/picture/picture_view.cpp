@@ -24,6 +24,33 @@ PictureView::PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(&viewing, signal, this, &PictureView::look);
     connect(&loader, &PhotoLoader::arrived, this, &PictureView::look);
+    blink_.setInterval(450);
+    connect(&blink_, &QTimer::timeout, this, [this] { show_before(!before_); });
+}
+
+void PictureView::set_blinking(bool on)
+{
+    if (on == blink_.isActive())
+        return;
+    on ? blink_.start() : blink_.stop();
+    show_before(false);
+    Q_EMIT resized(); // another photo is wanted beside this one, or no longer
+}
+
+void PictureView::show_before(bool on)
+{
+    before_ = on && also_wanted().value >= 0;
+    look();
+}
+
+PhotoIndex PictureView::also_wanted() const
+{
+    return viewing_.step() == Step::sort ? viewing_.shown_photo() - 1 : PhotoIndex(-1);
+}
+
+PhotoIndex PictureView::photo_now() const
+{
+    return before_ ? also_wanted() : viewing_.shown_photo();
 }
 
 QRect PictureView::room() const
@@ -52,7 +79,7 @@ cv::Size PictureView::picture_size() const
 PictureRequest PictureView::request() const
 {
     const Shot* shot = viewing_.shot();
-    const PhotoIndex photo = viewing_.shown_photo();
+    const PhotoIndex photo = photo_now();
     const cv::Size size = picture_size();
     if (!shot || photo.value < 0 || size.empty())
         return {};
@@ -92,7 +119,7 @@ void PictureView::paintEvent(QPaintEvent*)
     const Colours c = Colours::of(palette());
     painter.fillRect(rect(), c.surround);
     const Shot* shot = viewing_.shot();
-    const PhotoIndex index = viewing_.shown_photo();
+    const PhotoIndex index = photo_now();
     painter.setPen(c.on_surround);
     if (!shot || index.value < 0) {
         painter.drawText(rect(), Qt::AlignCenter, tr("No photo to show"));
@@ -100,7 +127,7 @@ void PictureView::paintEvent(QPaintEvent*)
     }
     const ShotPhoto& photo = shot->photos[index.at()];
     const auto problem = loader_.unreadable().find(photo.photo);
-    if (problem != loader_.unreadable().end() || !photo.flaw.empty()) {
+    if (problem != loader_.unreadable().end() || (!photo.flaw.empty() && !photo.what_there_is)) {
         const QString text = problem != loader_.unreadable().end() ? QString::fromStdString(problem->second.text())
                                                                    : QString::fromStdString(photo.flaw);
         painter.drawText(room(), Qt::AlignCenter | Qt::TextWordWrap, QStringLiteral("▲ ") + text);
@@ -119,9 +146,11 @@ void PictureView::paintEvent(QPaintEvent*)
     const QRect line(air, 0, width() - 2 * air, caption);
     const QString size = photo.photo->size.empty()
                              ? QString()
-                             : QStringLiteral(" · %1 × %2").arg(photo.photo->size.width).arg(photo.photo->size.height);
+                             : QStringLiteral(" · %1 × %2").arg(seen_size(photo).width).arg(seen_size(photo).height);
     painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
                      QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
+    if (before_ || blink_.isActive())
+        painter.drawText(line, Qt::AlignCenter, before_ ? tr("the one before") : tr("this one"));
     const QString number = tr("photo %1 of %2").arg(index.value + 1).arg(shot->photos.size());
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
 }

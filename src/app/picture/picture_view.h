@@ -2,6 +2,7 @@
 #include "app/work/photo_loader.h"
 #include "app/work/viewing.h"
 
+#include <QTimer>
 #include <QWidget>
 
 namespace frenlo::app {
@@ -16,6 +17,14 @@ public:
     [[nodiscard]] cv::Size picture_size() const;
     /// Whether the picture that should be seen is the one that is painted.
     [[nodiscard]] bool shows_what_it_should() const;
+    /// Shows the photo and the one before by turns, to find where a shot begins.
+    void set_blinking(bool on);
+    /// Shows the one before for as long as this is so.
+    void show_before(bool on);
+    [[nodiscard]] bool blinking() const { return blink_.isActive(); }
+    /// The photo that blinking needs beside the one that is shown; -1 where there is none.
+    [[nodiscard]] PhotoIndex also_wanted() const;
+
     [[nodiscard]] QSize sizeHint() const override { return {660, 430}; }
 
 Q_SIGNALS:
@@ -29,11 +38,15 @@ private:
     [[nodiscard]] QRect room() const;
     [[nodiscard]] PictureRequest request() const;
     void look();
+    /// The photo to paint: the one that is looked at, or the one before.
+    [[nodiscard]] PhotoIndex photo_now() const;
 
     Viewing& viewing_;
     PhotoLoader& loader_;
     QImage shown_; ///< stays until the next one is there, so that playing never flashes
     bool current_ = false;
+    QTimer blink_;
+    bool before_ = false; ///< the one before is shown
 };
 
 }

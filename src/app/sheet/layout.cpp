@@ -107,4 +107,21 @@ std::optional<PhotoIndex> GridLayout::photo_at(QPoint p) const
     return PhotoIndex(photo);
 }
 
+PhotoIndex GridLayout::gap_at(QPoint p) const
+{
+    const int row = std::clamp((p.y() - top_gap) / pitch_, 0, std::max(0, rows_ - 1));
+    const double column = double(p.x() - left) / (tile_.width() + spacing);
+    const int nearest = std::clamp(static_cast<int>(std::lround(column)), 0, columns_);
+    return PhotoIndex(std::min(photos_, std::int64_t(row) * columns_ + nearest));
+}
+
+QLine GridLayout::gap_line(PhotoIndex before) const
+{
+    // Behind the last tile of a row rather than before the first of the next one, where there is none.
+    const bool behind = before.value == photos_ && photos_ > 0;
+    const QRect tile = tile_rect(behind ? before - 1 : before);
+    const int x = behind ? tile.right() + spacing / 2 + 1 : tile.left() - spacing / 2 - 1;
+    return {x, tile.top(), x, tile.bottom()};
+}
+
 }

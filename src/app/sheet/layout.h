@@ -2,6 +2,7 @@
 // Where things lie on the Sheet: pure geometry in logical pixels, y from the top of the whole page.
 #include "core/timing/schedule.h"
 
+#include <QLine>
 #include <QPoint>
 #include <QRect>
 
@@ -77,6 +78,10 @@ public:
     /// Photos in the rows that touch [top, bottom] of the page: half open.
     [[nodiscard]] std::pair<PhotoIndex, PhotoIndex> photos_between(int top, int bottom) const;
     [[nodiscard]] std::optional<PhotoIndex> photo_at(QPoint p) const;
+    /// The photo that something dropped here comes before; one past the last behind all.
+    [[nodiscard]] PhotoIndex gap_at(QPoint p) const;
+    /// The line in front of a photo, where brackets and what is moved are drawn.
+    [[nodiscard]] QLine gap_line(PhotoIndex before) const;
 
     static constexpr int left = 16;
     static constexpr int spacing = 6;

@@ -43,7 +43,8 @@ int SheetView::paint_photo(QPainter& painter, const QRect& room, PhotoIndex phot
     const ShotPhoto& p = shot.photos[photo.at()];
     const Colours c = Colours::of(palette());
     const QImage image = p.photo->size.empty() ? QImage() : loader_.best(tile_request(shot, photo, tile_box()));
-    const double shape = p.photo->size.empty() ? 1.5 : double(p.photo->size.width) / p.photo->size.height;
+    const cv::Size size = seen_size(p);
+    const double shape = size.empty() ? 1.5 : double(size.width) / size.height;
     const int whole = static_cast<int>(std::lround(room.height() * shape));
     const QRect place(room.topLeft(), QSize(std::min(whole, room.width()), room.height()));
     QPainterPath clip;
@@ -52,7 +53,7 @@ int SheetView::paint_photo(QPainter& painter, const QRect& room, PhotoIndex phot
     painter.setClipPath(clip, Qt::IntersectClip);
     if (image.isNull()) {
         painter.fillRect(place, c.panel);
-        if (loader_.unreadable().contains(p.photo)) {
+        if (!p.flaw.empty() || loader_.unreadable().contains(p.photo)) {
             painter.setPen(QPen(c.line, 1));
             painter.drawLine(place.topLeft(), place.bottomRight());
             painter.drawLine(place.topRight(), place.bottomLeft());
@@ -167,17 +168,20 @@ void SheetView::paint_grid(QPainter& painter, const GridLayout& layout) const
     const auto [first, last] = layout.photos_between(top, top + viewport()->height());
     for (PhotoIndex p = first; p < last; ++p)
         paint_tile(painter, layout, p);
+    paint_brackets(painter, layout);
+    paint_drop(painter, layout);
 }
 
 void SheetView::paint_tile(QPainter& painter, const GridLayout& layout, PhotoIndex photo) const
 {
     const Colours c = Colours::of(palette());
-    const ShotPhoto& p = viewing_.shot()->photos[photo.at()];
+    const Shot& shot = *viewing_.shot();
+    const ShotPhoto& p = shot.photos[photo.at()];
     const QRect r = layout.tile_rect(photo);
-    const bool broken = !p.flaw.empty() || loader_.unreadable().contains(p.photo);
     const bool selected = viewing_.selection().contains(photo);
+    const bool out = p.aside || (!shot.parts.empty() && !part_of(shot, photo));
     painter.save();
-    if (p.aside)
+    if (out)
         painter.setOpacity(0.35);
     const int drawn = paint_photo(painter, r, photo);
     painter.restore();
@@ -187,22 +191,71 @@ void SheetView::paint_tile(QPainter& painter, const GridLayout& layout, PhotoInd
     }
     if (selected)
         paint_selection(painter, r, photo == viewing_.selection().current());
+    paint_caption(painter, r, photo);
+}
 
-    QString label = QString::fromStdString(shown_path(p.photo->file.filename()));
-    painter.setFont(small_font(this, selected));
-    painter.setPen(selected ? c.spruce : c.second_ink);
-    int left = r.left();
+void SheetView::paint_caption(QPainter& painter, const QRect& tile, PhotoIndex photo) const
+{
+    const Colours c = Colours::of(palette());
+    const Shot& shot = *viewing_.shot();
+    const ShotPhoto& p = shot.photos[photo.at()];
+    const bool selected = viewing_.selection().contains(photo);
+    const auto part = part_of(shot, photo);
+    const bool broken = (!p.flaw.empty() && !p.what_there_is) || loader_.unreadable().contains(p.photo);
+    const QString file = QString::fromStdString(shown_path(p.photo->file.stem()));
+    int left = tile.left();
+    const auto write = [&](const QString& text, const QColor& colour, bool bold) {
+        painter.setFont(small_font(this, bold));
+        painter.setPen(colour);
+        const QRect room(left, tile.bottom() + 3, std::max(0, tile.right() - left), 16);
+        const QString shown = painter.fontMetrics().elidedText(text, Qt::ElideMiddle, room.width());
+        painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter, shown);
+        left += painter.fontMetrics().horizontalAdvance(shown) + 5;
+    };
     if (broken) {
-        painter.setPen(c.amber);
-        paint_triangle(painter, QPointF(left + 5, r.bottom() + 6), 10, c.amber);
+        paint_triangle(painter, QPointF(left + 5, tile.bottom() + 6), 10, c.amber);
         left += 14;
-        label = tr("unreadable");
-    } else if (p.aside) {
-        label = tr("aside · %1").arg(label);
+        return write(tr("unreadable"), c.amber, selected);
     }
-    const QRect text(left, r.bottom() + 3, r.right() - left, 16);
-    painter.drawText(text, Qt::AlignLeft | Qt::AlignVCenter,
-                     painter.fontMetrics().elidedText(label, Qt::ElideMiddle, text.width()));
+    if (part && shot.parts[*part].begin == photo)
+        write(QString::fromStdString(shot.parts[*part].name), selected ? c.spruce : c.ink, true);
+    if (p.marker_card && !part)
+        write(tr("marker card"), selected ? c.spruce : c.second_ink, selected);
+    else if (p.aside || (!shot.parts.empty() && !part))
+        write(tr("aside %1").arg(file), selected ? c.spruce : c.second_ink, selected);
+    else
+        write(file, selected ? c.spruce : c.second_ink, selected);
+}
+
+/// Two ink brackets around each shot that was found.
+void SheetView::paint_brackets(QPainter& painter, const GridLayout& layout) const
+{
+    constexpr int arm = 7, over = 3;
+    const Shot& shot = *viewing_.shot();
+    painter.setPen(QPen(Colours::of(palette()).ink, 3, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
+    painter.setBrush(Qt::NoBrush);
+    const int top = verticalScrollBar()->value(), bottom = top + viewport()->height();
+    for (const Part& part : shot.parts) {
+        const auto bracket = [&](const QRect& tile, int x, int towards) {
+            if (tile.bottom() < top || tile.top() > bottom)
+                return;
+            const QPointF corners[] = {{double(x + towards * arm), double(tile.top() - over)}, {double(x), double(tile.top() - over)},
+                                       {double(x), double(tile.bottom() + over)}, {double(x + towards * arm), double(tile.bottom() + over)}};
+            painter.drawPolyline(corners, 4);
+        };
+        const QRect first = layout.tile_rect(part.begin), last = layout.tile_rect(part.end - 1);
+        bracket(first, first.left() - 2, 1);
+        bracket(last, last.right() + 3, -1);
+    }
+}
+
+/// Where carried photos would go.
+void SheetView::paint_drop(QPainter& painter, const GridLayout& layout) const
+{
+    if (!drop_)
+        return;
+    painter.setPen(QPen(Colours::of(palette()).spruce, 4, Qt::SolidLine, Qt::RoundCap));
+    painter.drawLine(layout.gap_line(*drop_));
 }
 
 }

@@ -6,6 +6,8 @@
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMenu>
+#include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
 #include <QTabBar>
@@ -13,10 +15,10 @@
 
 namespace frenlo::app {
 
-SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), tabs_(new QTabBar),
-      zoom_label_(new QLabel), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
-      view_(new SheetView(viewing, loader)), chosen_(new QLabel), whole_(new QLabel)
+SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), sorting_(sorting), tabs_(new QTabBar),
+      zoom_label_(new QLabel), order_(new QPushButton(tr("Order"))), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
+      view_(new SheetView(viewing, loader, sorting)), chosen_(new QLabel), whole_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -32,6 +34,8 @@ SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, 
     tabs_->setUsesScrollButtons(true);
     tabs_->setAccessibleName(tr("Shots"));
     row->addWidget(tabs_, 1, Qt::AlignBottom);
+    build_order_menu();
+    row->addWidget(order_);
     make_secondary(zoom_label_);
     row->addWidget(zoom_label_);
     row_length_->setAccessibleName(tr("Length of a row"));
@@ -97,12 +101,31 @@ void SheetPanel::refresh_tabs()
     tabs_->setCurrentIndex(int(viewing_.shot_index().value));
 }
 
+void SheetPanel::build_order_menu()
+{
+    order_->setFocusPolicy(Qt::TabFocus);
+    order_->setToolTip(tr("The order of the photos of this shot; by hand: drag chosen photos, or Alt with the arrow keys"));
+    auto* menu = new QMenu(order_);
+    const auto add = [&](const QString& text, auto what) { connect(menu->addAction(text), &QAction::triggered, &sorting_, what); };
+    add(tr("By name"), [this] { sorting_.order(PhotoOrder::by_name); });
+    add(tr("By capture time"), [this] { sorting_.order(PhotoOrder::by_time); });
+    menu->addSeparator();
+    add(tr("Reverse"), [this] { sorting_.reverse(); });
+    add(tr("First photo to the end"), [this] { sorting_.first_to_end(); });
+    menu->addSeparator();
+    add(tr("Turn chosen photos right"), [this] { sorting_.turn(1); });
+    add(tr("Turn chosen photos left"), [this] { sorting_.turn(3); });
+    make_menu_button(order_);
+    order_->setMenu(menu);
+}
+
 void SheetPanel::refresh_tools()
 {
     const bool sort = viewing_.step() == Step::sort;
     zoom_label_->setText(sort ? tr("Tiles") : tr("One row ="));
     row_length_->setVisible(!sort);
     tile_size_->setVisible(sort);
+    order_->setVisible(sort);
 }
 
 void SheetPanel::refresh_status()
@@ -123,10 +146,12 @@ void SheetPanel::refresh_status()
             if (selection.contains(s.photo))
                 frames += s.frames();
         const QString length = QString::fromStdString(shown_seconds(length_of(frames, schedule.rate())));
-        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1 frames · %2", nullptr, int(selection.size()))
-                             .arg(frames)
+        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1 · %2", nullptr, int(selection.size()))
+                             .arg(tr("%n frame(s)", nullptr, int(frames)))
                              .arg(length));
     }
+    if (viewing_.step() == Step::sort && !shot->parts.empty() && selection.empty())
+        chosen_->setText(tr("brackets show the shots that were found"));
     QString text;
     if (loader_.prepared() < loader_.to_prepare())
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());

@@ -5,6 +5,7 @@
 
 class QComboBox;
 class QLabel;
+class QPushButton;
 class QSlider;
 class QTabBar;
 
@@ -14,19 +15,22 @@ namespace frenlo::app {
 class SheetPanel : public QWidget {
     Q_OBJECT
 public:
-    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
+    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent = nullptr);
     [[nodiscard]] SheetView& view() { return *view_; }
 
 private:
     void refresh_tabs();
     void refresh_status();
+    void build_order_menu();
     void refresh_tools();
 
     Session& session_;
     Viewing& viewing_;
     PhotoLoader& loader_;
+    Sorting& sorting_;
     QTabBar* tabs_;
     QLabel* zoom_label_;
+    QPushButton* order_;
     QComboBox* row_length_;
     QSlider* tile_size_;
     SheetView* view_;

@@ -23,8 +23,8 @@ double shape_of(const Shot* shot)
 
 }
 
-SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
-    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), layout_(GridLayout(0, 100, 100, 1.5))
+SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent)
+    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), sorting_(sorting), layout_(GridLayout(0, 100, 100, 1.5))
 {
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
@@ -33,6 +33,7 @@ SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     setAccessibleName(tr("Sheet"));
     setAccessibleDescription(tr("The photos of the shot. Arrow keys move, Shift extends, Ctrl+A selects all."));
     viewport()->setBackgroundRole(QPalette::Base);
+    viewport()->setMouseTracking(true);
     connect(&viewing, &Viewing::shot_changed, this, &SheetView::relayout);
     connect(&viewing, &Viewing::step_changed, this, &SheetView::relayout);
     connect(&viewing, &Viewing::selection_changed, viewport(), qOverload<>(&QWidget::update));
@@ -169,123 +170,6 @@ std::optional<PhotoIndex> SheetView::photo_at(QPoint in_view) const
     if (!frame)
         return std::nullopt;
     return viewing_.schedule().photo_at(*frame);
-}
-
-void SheetView::choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers)
-{
-    Selection s = viewing_.selection();
-    if (modifiers & Qt::ShiftModifier)
-        s.extend_to(photo);
-    else if (modifiers & Qt::ControlModifier)
-        s.toggle(photo);
-    else
-        s.choose(photo);
-    viewing_.set_selection(s);
-    viewing_.go_to_photo(photo);
-    viewport()->update();
-    Q_EMIT looked_elsewhere();
-}
-
-void SheetView::mousePressEvent(QMouseEvent* event)
-{
-    if (event->button() != Qt::LeftButton)
-        return;
-    const auto photo = photo_at(event->pos());
-    if (!photo) {
-        viewing_.set_selection([&] {
-            Selection s = viewing_.selection();
-            s.clear();
-            return s;
-        }());
-        return;
-    }
-    choose(*photo, event->modifiers());
-    if (!in_sort() && !(event->modifiers() & (Qt::ShiftModifier | Qt::ControlModifier))) {
-        const auto frame =
-            std::get<RowsLayout>(layout_).frame_at(event->pos() + QPoint(0, verticalScrollBar()->value()));
-        if (frame)
-            viewing_.set_playhead(*frame);
-    }
-}
-
-void SheetView::mouseMoveEvent(QMouseEvent* event)
-{
-    // A sweep over the tiles selects them, as a finger runs along a line of text.
-    if (!(event->buttons() & Qt::LeftButton))
-        return;
-    const QPoint inside(std::clamp(event->pos().x(), 0, viewport()->width() - 1),
-                        std::clamp(event->pos().y(), 0, viewport()->height() - 1));
-    const auto photo = photo_at(inside);
-    if (photo && *photo != viewing_.selection().current()) {
-        choose(*photo, Qt::ShiftModifier);
-        scroll_to(*photo);
-    }
-}
-
-std::optional<PhotoIndex> SheetView::neighbour(int key) const
-{
-    const Shot* shot = viewing_.shot();
-    if (!shot || shot->photos.empty())
-        return std::nullopt;
-    const PhotoIndex at = viewing_.selection().current();
-    const std::int64_t last = std::int64_t(shot->photos.size()) - 1;
-    const QRect here = page_rect_of(at);
-    const int page = std::max(1, viewport()->height() - 60);
-    const auto beside = [&](int dy) -> std::optional<PhotoIndex> {
-        if (here.isNull())
-            return at;
-        return photo_at(QPoint(here.left() + std::min(here.width() / 2, 8), here.center().y() + dy - verticalScrollBar()->value()));
-    };
-    const int pitch = std::visit([](const auto& l) { return l.pitch(); }, layout_);
-    const auto along = [&](int by) { // in Pace, photos that are not in the film have no tile
-        std::int64_t p = at.value;
-        do
-            p += by;
-        while (p >= 0 && p <= last && page_rect_of(PhotoIndex(p)).isNull());
-        return p < 0 || p > last ? at : PhotoIndex(p);
-    };
-    switch (key) {
-    case Qt::Key_Left:
-        return along(-1);
-    case Qt::Key_Right:
-        return along(1);
-    case Qt::Key_Up:
-        return beside(-pitch);
-    case Qt::Key_Down:
-        return beside(pitch);
-    case Qt::Key_PageUp:
-        return beside(-std::max(pitch, page / pitch * pitch)).value_or(PhotoIndex(0));
-    case Qt::Key_PageDown:
-        return beside(std::max(pitch, page / pitch * pitch)).value_or(PhotoIndex(last));
-    case Qt::Key_Home:
-        return PhotoIndex(0);
-    case Qt::Key_End:
-        return PhotoIndex(last);
-    default:
-        return std::nullopt;
-    }
-}
-
-void SheetView::keyPressEvent(QKeyEvent* event)
-{
-    if (event->matches(QKeySequence::SelectAll) && viewing_.shot()) {
-        Selection s = viewing_.selection();
-        s.choose_all(std::int64_t(viewing_.shot()->photos.size()));
-        viewing_.set_selection(s);
-        return;
-    }
-    if (event->key() == Qt::Key_Escape) {
-        Selection s = viewing_.selection();
-        s.clear();
-        viewing_.set_selection(s);
-        return;
-    }
-    if (const auto photo = neighbour(event->key())) {
-        choose(*photo, event->modifiers() & Qt::ShiftModifier);
-        scroll_to(*photo);
-        return;
-    }
-    QAbstractScrollArea::keyPressEvent(event);
 }
 
 void SheetView::resizeEvent(QResizeEvent* event)

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/sheet/layout.h"
 #include "app/work/photo_loader.h"
+#include "app/work/sorting.h"
 #include "app/work/viewing.h"
 
 #include <QAbstractScrollArea>
@@ -17,7 +18,7 @@ struct Colours;
 class SheetView : public QAbstractScrollArea {
     Q_OBJECT
 public:
-    SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
+    SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent = nullptr);
 
     [[nodiscard]] RowLength row_length() const { return row_length_; }
     void set_row_length(RowLength length);
@@ -38,6 +39,7 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void scrollContentsBy(int dx, int dy) override;
     void focusInEvent(QFocusEvent* event) override;
@@ -54,6 +56,27 @@ private:
     [[nodiscard]] std::vector<PhotoIndex> photos_between(int page_top, int page_bottom) const;
     [[nodiscard]] cv::Size tile_box() const;
     void choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers);
+
+    /// What the mouse is doing while its button is down.
+    enum class Drag {
+        none,
+        sweep, ///< selects
+        maybe_move, ///< pressed on a selected tile
+        move, ///< carries the selected photos
+        first, ///< pulls the bracket at the start of a shot
+        last, ///< and at its end
+    };
+    /// A bracket of a card under the mouse.
+    struct Bracket
+    {
+        std::size_t part;
+        bool first;
+    };
+    [[nodiscard]] std::optional<Bracket> bracket_at(QPoint in_view) const;
+    void drag_bracket(QPoint in_view);
+    void drag_photos(QPoint in_view);
+    void sweep(QPoint in_view);
+    void hover(QPoint in_view);
     [[nodiscard]] std::optional<PhotoIndex> neighbour(int key) const;
 
     void paint_rows(QPainter& painter, const RowsLayout& layout) const;
@@ -62,12 +85,21 @@ private:
     void paint_playhead(QPainter& painter, const RowsLayout& layout) const;
     void paint_grid(QPainter& painter, const GridLayout& layout) const;
     void paint_tile(QPainter& painter, const GridLayout& layout, PhotoIndex photo) const;
+    void paint_caption(QPainter& painter, const QRect& tile, PhotoIndex photo) const;
+    void paint_brackets(QPainter& painter, const GridLayout& layout) const;
+    void paint_drop(QPainter& painter, const GridLayout& layout) const;
     /// The photo cut to fill, or whole at the left where there is room. Returns how wide it is.
     int paint_photo(QPainter& painter, const QRect& room, PhotoIndex photo) const;
     void paint_selection(QPainter& painter, const QRect& around, bool current) const;
 
     Viewing& viewing_;
     PhotoLoader& loader_;
+    Sorting& sorting_;
+    Drag drag_ = Drag::none;
+    QPoint pressed_at_;
+    std::size_t dragged_part_ = 0;
+    std::uint64_t gesture_ = 0; ///< one drag is one step
+    std::optional<PhotoIndex> drop_; ///< where carried photos would go
     RowLength row_length_ = RowLength::one;
     int tile_width_ = 104;
     Layout layout_;

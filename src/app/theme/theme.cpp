@@ -61,7 +61,17 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QScrollArea { border: none; background: transparent; }
 QTreeWidget { background: transparent; border: none; outline: none; }
-QTreeWidget::item { height: 26px; border-bottom: 1px solid @line; padding: 0 4px; color: @ink; }
+QTreeWidget::item { min-height: 22px; border-bottom: 1px solid @line; padding: 2px 4px; }
+QHeaderView { background: transparent; }
+QHeaderView::section { background: transparent; color: @second; border: none; border-bottom: 1px solid @line; padding: 2px 4px; }
+QPushButton::menu-indicator { image: url(:/icons/chevron-down@suffix.svg); width: 12px; height: 12px;
+  subcontrol-origin: padding; subcontrol-position: right center; right: 6px; }
+QPushButton[menu="true"] { padding-right: 24px; }
+QMenu { background: @raised; border: 1px solid @line; padding: 4px; }
+QMenu::item { padding: 5px 18px; border-radius: 4px; }
+QMenu::item:selected { background: @wash; color: @ink; }
+QMenu::item:disabled { color: @second; }
+QMenu::separator { height: 1px; background: @line; margin: 4px 8px; }
 QTreeWidget::item:selected { background: @wash; color: @ink; }
 QCheckBox { spacing: 6px; }
 QCheckBox:focus { color: @spruce; }
@@ -105,6 +115,11 @@ void apply_theme(QApplication& application, ThemeName name)
 void make_primary(QWidget* button)
 {
     mark(button, "primary");
+}
+
+void make_menu_button(QWidget* button)
+{
+    mark(button, "menu");
 }
 
 void make_notice(QWidget* label)

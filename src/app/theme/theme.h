@@ -12,6 +12,9 @@ void apply_theme(QApplication& application, ThemeName name);
 /// How a button stands out: most do not; the one that goes on with the job does; chosen ones are outlined.
 void make_primary(QWidget* button);
 
+/// A button that opens a menu.
+void make_menu_button(QWidget* button);
+
 /// A label that says something worth a look: amber ground, with its triangle in the text.
 void make_notice(QWidget* label);
 /// A label in the second ink.

@@ -3,6 +3,7 @@
 #include "app/bench/export/export_bench.h"
 #include "app/bench/pace/pace_bench.h"
 #include "app/bench/sort/sort_bench.h"
+#include "app/bench/sort/sort_tools.h"
 #include "app/picture/picture_view.h"
 #include "app/picture/transport.h"
 #include "app/sheet/sheet_panel.h"
@@ -35,27 +36,35 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
       session_(std::make_unique<Session>(*background_, places.recovery)), viewing_(std::make_unique<Viewing>(*session_)),
       loader_(std::make_unique<PhotoLoader>(*background_, *store_)),
       findings_(std::make_unique<Findings>(*background_, *session_, *loader_)),
+      sorting_(std::make_unique<Sorting>(*background_, *session_, *viewing_, *findings_)),
+      filer_(std::make_unique<Filer>(*background_, *session_, places.filings)),
       exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
 {
+    session_->set_journals(places.filings);
     build_parts();
     build_menus();
     build_single_keys();
     connect_parts();
+    connect_sorting();
     refresh_title();
     refresh_page();
     start_->set_recent(settings_.recent());
     offer_recovery();
+    filer_->finish_left_over();
 }
 
 MainWindow::~MainWindow()
 {
     exporter_->stop();
+    filer_->stop();
     session_->stop_adding();
     demo_stop_.request_stop();
     player_->stop();
     delete takeCentralWidget(); // its parts refer to what goes next
     player_.reset();
     exporter_.reset();
+    filer_.reset();
+    sorting_.reset();
     findings_.reset();
     background_.reset(); // waits for workers, which use the loader's previews
 }
@@ -79,9 +88,9 @@ void MainWindow::build_parts()
 
     start_ = new StartPage;
     page_->addWidget(start_);
-    sheet_ = new SheetPanel(*session_, *viewing_, *loader_);
+    sheet_ = new SheetPanel(*session_, *viewing_, *loader_, *sorting_);
     picture_ = new PictureView(*viewing_, *loader_);
-    sort_ = new SortBench(*session_, *viewing_, *findings_);
+    sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
     pace_ = new PaceBench(*session_, *viewing_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
@@ -94,10 +103,13 @@ void MainWindow::build_parts()
     picture_column->setContentsMargins(0, 0, 0, 0);
     picture_column->setSpacing(0);
     picture_column->addWidget(picture_, 1);
-    auto* transport = new Transport(*viewing_, *player_);
-    transport->setAutoFillBackground(true);
-    transport->setBackgroundRole(QPalette::AlternateBase);
-    picture_column->addWidget(transport);
+    tools_ = new QStackedWidget;
+    tools_->addWidget(new SortTools(*session_, *viewing_, *sorting_, *picture_));
+    tools_->addWidget(new Transport(*viewing_, *player_));
+    tools_->setAutoFillBackground(true);
+    tools_->setBackgroundRole(QPalette::AlternateBase);
+    tools_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    picture_column->addWidget(tools_);
 
     down_ = new QSplitter(Qt::Vertical);
     down_->addWidget(top);
@@ -132,8 +144,7 @@ void MainWindow::connect_parts()
     connect(start_, &StartPage::open_project, this, &MainWindow::ask_project);
     connect(start_, &StartPage::open_recent, this, [this](const QString& file) { open(from_qt(file)); });
     connect(start_, &StartPage::show_demo, this, &MainWindow::show_demo);
-    connect(sort_, &SortBench::bring_folder_in, this, &MainWindow::ask_folder);
-    connect(sort_, &SortBench::show_photo, this, &MainWindow::show_photo);
+    connect(start_, &StartPage::show_demo_card, this, &MainWindow::show_demo_card);
 
     connect(session_.get(), &Session::changed, this, &MainWindow::refresh_title);
     connect(session_.get(), &Session::changed, this, &MainWindow::refresh_page);
@@ -163,6 +174,9 @@ void MainWindow::connect_parts()
 
     connect(viewing_.get(), &Viewing::step_changed, this, [this] {
         benches_->setCurrentIndex(int(viewing_->step()));
+        tools_->setCurrentIndex(viewing_->step() == Step::sort ? 0 : 1);
+        if (viewing_->step() == Step::sort)
+            player_->stop();
         sheet_->view().setFocus();
     });
     for (QLineEdit* field : benches_->findChildren<QLineEdit*>())
@@ -181,6 +195,30 @@ void MainWindow::connect_parts()
     player_->set_picture_ready([this] { return picture_->shows_what_it_should(); });
 }
 
+void MainWindow::connect_sorting()
+{
+    connect(sort_, &SortBench::bring_folder_in, this, &MainWindow::ask_folder);
+    connect(sort_, &SortBench::ask_better_set, this, &MainWindow::ask_better_set);
+    connect(sort_, &SortBench::find_again, this, &MainWindow::ask_where_photos_are);
+    connect(sort_, &SortBench::show_photo, this, &MainWindow::show_photo);
+    connect(session_.get(), &Session::found_again, this, [this](int found, int gone) {
+        notice_->end_progress();
+        QString text = tr("%n photo(s) found again.", nullptr, found);
+        if (gone > 0)
+            text += QLatin1Char(' ') + tr("%n photo(s) are still missing.", nullptr, gone);
+        notice_->show_message(text);
+    });
+    connect(filer_.get(), &Filer::progress, this, [this](double fraction, const QString& what) {
+        if (filer_->running())
+            notice_->show_progress(fraction, what, [this] { filer_->stop(); });
+    });
+    connect(filer_.get(), &Filer::ended, this, [this](const QString& message, bool well) {
+        notice_->end_progress();
+        if (!well || !sort_->isVisible())
+            notice_->show_message(message);
+    });
+}
+
 void MainWindow::want_pictures()
 {
     const ShotPtr shot = viewing_->shot() ? session_->project().shots[viewing_->shot_index().at()] : nullptr;
@@ -188,6 +226,7 @@ void MainWindow::want_pictures()
     s.shot = shot.get();
     s.schedule = &viewing_->schedule();
     s.shown = viewing_->shown_photo();
+    s.also = picture_->blinking() ? picture_->also_wanted() : PhotoIndex(-1);
     s.playhead = viewing_->playhead();
     s.playing = player_->playing();
     s.picture_size = picture_->picture_size();
@@ -259,6 +298,16 @@ void MainWindow::take_in(const std::vector<std::filesystem::path>& places)
 
 void MainWindow::show_demo()
 {
+    with_demo([this](const std::filesystem::path& project) { open(project); });
+}
+
+void MainWindow::show_demo_card()
+{
+    with_demo([this](const std::filesystem::path& project) { take_in({demo::card_folder(project.parent_path())}); });
+}
+
+void MainWindow::with_demo(std::function<void(const std::filesystem::path&)> go_on)
+{
     demo_stop_ = {};
     const Job job(demo_stop_.get_token(), [this, self = QPointer<QObject>(this), &background = *background_](
                                               double fraction, std::string_view what) {
@@ -270,10 +319,10 @@ void MainWindow::show_demo()
     });
     background_->run(
         this, [folder = places_.demo, job] { return Background::guarded([&] { return demo::make_demo(folder, job); }); },
-        [this](const Result<std::filesystem::path>& made) {
+        [this, go_on = std::move(go_on)](const Result<std::filesystem::path>& made) {
             notice_->end_progress();
             if (made)
-                open(*made);
+                go_on(*made);
             else if (!demo_stop_.stop_requested())
                 notice_->show_message(QString::fromStdString(made.error().text()));
         });

@@ -2,9 +2,11 @@
 #include "app/picture/player.h"
 #include "app/window/settings.h"
 #include "app/work/exporter.h"
+#include "app/work/filer.h"
 #include "app/work/findings.h"
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
+#include "app/work/sorting.h"
 #include "app/work/viewing.h"
 
 #include <QMainWindow>
@@ -35,6 +37,7 @@ struct Places
     std::filesystem::path previews;
     std::filesystem::path recovery;
     std::filesystem::path demo;
+    std::filesystem::path filings; ///< journals of moved files
 };
 
 /// The window: composes the parts and connects them; what they do is theirs.
@@ -48,10 +51,12 @@ public:
     /// Folders, photos that stand for their runs, or one project.
     void take_in(const std::vector<std::filesystem::path>& places);
     void show_demo();
+    void show_demo_card();
 
     [[nodiscard]] Session& session() { return *session_; }
     [[nodiscard]] Viewing& viewing() { return *viewing_; }
     [[nodiscard]] PhotoLoader& loader() { return *loader_; }
+    [[nodiscard]] const Findings& findings() const { return *findings_; }
     [[nodiscard]] bool at_rest() const; ///< nothing runs in the background
 
 protected:
@@ -66,6 +71,7 @@ private:
     void build_single_keys();
     void connect_parts();
     void offer_recovery();
+    void with_demo(std::function<void(const std::filesystem::path& project)> go_on);
     void want_pictures();
     void refresh_title();
     void refresh_page();
@@ -75,6 +81,9 @@ private:
 
     void ask_folder();
     void ask_run();
+    void ask_better_set();
+    void ask_where_photos_are();
+    void connect_sorting();
     void ask_project();
     void save();
     void save_as();
@@ -91,6 +100,8 @@ private:
     std::unique_ptr<Viewing> viewing_;
     std::unique_ptr<PhotoLoader> loader_;
     std::unique_ptr<Findings> findings_;
+    std::unique_ptr<Sorting> sorting_;
+    std::unique_ptr<Filer> filer_;
     std::unique_ptr<Exporter> exporter_;
     std::unique_ptr<Player> player_;
 
@@ -102,6 +113,7 @@ private:
     QSplitter* down_ = nullptr;
     SheetPanel* sheet_ = nullptr;
     PictureView* picture_ = nullptr;
+    QStackedWidget* tools_ = nullptr; ///< under the picture: player, or what Sort needs
     QStackedWidget* benches_ = nullptr;
     SortBench* sort_ = nullptr;
     PaceBench* pace_ = nullptr;

@@ -5,7 +5,9 @@
 #include "app/theme/theme.h"
 #include "app/window/keys_page.h"
 #include "app/window/main_window.h"
+#include "app/picture/picture_view.h"
 #include "app/window/notice_bar.h"
+#include "core/photo/scan.h"
 
 #include <QAbstractButton>
 #include <QAction>
@@ -18,6 +20,8 @@
 #include <QMessageBox>
 #include <QSlider>
 #include <QTreeWidget>
+
+#include <array>
 
 namespace frenlo::app {
 
@@ -94,7 +98,10 @@ void MainWindow::build_single_keys()
     };
     for (int n = 1; n <= 9; ++n)
         key(QKeySequence(Qt::Key_0 + n), [this, n] { pace_->set_hold_of_chosen(Frames{n}); });
-    key(Qt::Key_Space, [this] { player_->toggle(); });
+    key(Qt::Key_Space, [this] {
+        if (viewing_->step() != Step::sort)
+            player_->toggle();
+    });
     key(Qt::Key_Comma, [this] { viewing_->step_frames(-1); }, true);
     key(Qt::Key_Period, [this] { viewing_->step_frames(1); }, true);
     // Shift changes what these keys type on most keyboards: both what is typed and the key are taken.
@@ -102,7 +109,15 @@ void MainWindow::build_single_keys()
         key(keys, [this] { viewing_->step_photos(-1); }, true);
     for (const auto& keys : {QKeySequence(Qt::SHIFT | Qt::Key_Period), QKeySequence(Qt::SHIFT | Qt::Key_Greater), QKeySequence(Qt::SHIFT | Qt::Key_Colon)})
         key(keys, [this] { viewing_->step_photos(1); }, true);
-    key(Qt::Key_X, [this] { sort_->toggle_aside(); });
+    key(Qt::Key_X, [this] { sorting_->toggle_aside(); });
+    key(Qt::Key_BracketLeft, [this] {
+        if (viewing_->step() == Step::sort)
+            sorting_->first_here();
+    });
+    key(Qt::Key_BracketRight, [this] {
+        if (viewing_->step() == Step::sort)
+            sorting_->last_here();
+    });
     qApp->installEventFilter(this);
 }
 
@@ -110,6 +125,16 @@ void MainWindow::build_single_keys()
 /// window's single keys.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event)
 {
+    // C is held: an action only knows presses.
+    const bool pressed = event->type() == QEvent::KeyPress;
+    if ((pressed || event->type() == QEvent::KeyRelease) && watched == &sheet_->view()) {
+        const auto* held = static_cast<QKeyEvent*>(event);
+        if (held->key() == Qt::Key_C && held->modifiers() == Qt::NoModifier) {
+            if (!held->isAutoRepeat())
+                picture_->show_before(pressed);
+            return true;
+        }
+    }
     if (event->type() != QEvent::ShortcutOverride)
         return QMainWindow::eventFilter(watched, event);
     const auto* key = static_cast<QKeyEvent*>(event);
@@ -139,6 +164,47 @@ void MainWindow::ask_run()
     dialog->setFileMode(QFileDialog::ExistingFile);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& photo) { take_in({from_qt(photo)}); });
+    dialog->open();
+}
+
+void MainWindow::ask_better_set()
+{
+    if (!viewing_->shot())
+        return;
+    const ShotPtr shot = session_->project().shots[viewing_->shot_index().at()];
+    auto* dialog = new QFileDialog(this, tr("Choose the folder with the better set"));
+    dialog->setFileMode(QFileDialog::Directory);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QFileDialog::fileSelected, this, [this, shot](const QString& folder) {
+        background_->run(
+            this,
+            [shot, places = std::array{from_qt(folder)}] {
+                return Background::guarded([&] {
+                    std::vector<PhotoPtr> have, better;
+                    for (const auto& p : shot->photos)
+                        have.push_back(p.photo);
+                    for (const auto& found : scan(places, {.looking = Looking::at_headers}, {}).photos)
+                        if (found.state == PhotoState::fine)
+                            better.push_back(found.photo);
+                    return plan_swap(have, better);
+                });
+            },
+            [this, shot, folder](const Result<SwapPlan>& plan) {
+                if (plan)
+                    sort_->swap_page().show_plan(shot, *plan, folder);
+                else
+                    notice_->show_message(QString::fromStdString(plan.error().text()));
+            });
+    });
+    dialog->open();
+}
+
+void MainWindow::ask_where_photos_are()
+{
+    auto* dialog = new QFileDialog(this, tr("Choose the folder to look in"));
+    dialog->setFileMode(QFileDialog::Directory);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& folder) { session_->find_again(from_qt(folder)); });
     dialog->open();
 }
 

@@ -46,10 +46,19 @@ StartPage::StartPage(QWidget* parent)
     auto* open = new QPushButton(tr("Open a project…"));
     auto* demo = new QPushButton(tr("Look at the demo"));
     demo->setToolTip(tr("Three small shots of a model harbour, made on this computer in about a minute"));
-    for (QPushButton* b : {folder, run, open, demo})
+    auto* card = new QPushButton(tr("Sort the demo card"));
+    card->setToolTip(tr("The same harbour as it comes from the camera: trials, marker cards and three shots in one folder"));
+    for (QPushButton* b : {folder, run, open})
         row->addWidget(b);
     row->addStretch();
     column->addLayout(row);
+    auto* demo_row = new QHBoxLayout;
+    demo_row->setSpacing(gap);
+    demo_row->addWidget(secondary(tr("No photos at hand?")));
+    for (QPushButton* b : {demo, card})
+        demo_row->addWidget(b);
+    demo_row->addStretch();
+    column->addLayout(demo_row);
     column->addSpacing(20);
     column->addWidget(recent_heading_);
     recent_->setSpacing(2);
@@ -60,6 +69,7 @@ StartPage::StartPage(QWidget* parent)
     connect(run, &QPushButton::clicked, this, &StartPage::bring_run_in);
     connect(open, &QPushButton::clicked, this, &StartPage::open_project);
     connect(demo, &QPushButton::clicked, this, &StartPage::show_demo);
+    connect(card, &QPushButton::clicked, this, &StartPage::show_demo_card);
     set_recent({});
 }
 

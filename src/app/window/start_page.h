@@ -19,6 +19,7 @@ Q_SIGNALS:
     void open_project();
     void open_recent(const QString& file);
     void show_demo();
+    void show_demo_card();
 
 private:
     QVBoxLayout* recent_;

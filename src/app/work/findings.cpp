@@ -1,61 +1,193 @@
 #include "app/work/findings.h"
 
+#include "core/document/card_edits.h"
+#include "core/document/remedies.h"
+#include "core/photo/scan.h"
+
 #include <algorithm>
+#include <mutex>
+#include <unordered_map>
 
 namespace frenlo::app {
 
+class LookMemory {
+public:
+    Look get(const PhotoPtr& photo) const
+    {
+        const std::lock_guard lock(mutex_);
+        const auto found = looks_.find(photo);
+        return found == looks_.end() ? Look() : found->second;
+    }
+    void put(const PhotoPtr& photo, Look look)
+    {
+        const std::lock_guard lock(mutex_);
+        looks_[photo] = std::move(look);
+    }
+
+private:
+    mutable std::mutex mutex_;
+    std::unordered_map<PhotoPtr, Look> looks_;
+};
+
+std::vector<Look> looks_of(LookMemory& memory, std::span<const PhotoPtr> photos, const Job& job)
+{
+    std::vector<Look> looks;
+    std::vector<PhotoPtr> unknown;
+    std::vector<std::size_t> at;
+    for (const auto& p : photos) {
+        looks.push_back(memory.get(p));
+        if (looks.back().empty()) {
+            at.push_back(looks.size() - 1);
+            unknown.push_back(p);
+        }
+    }
+    auto taken = look_at(unknown, job);
+    for (std::size_t i = 0; i < taken.size(); ++i) {
+        memory.put(unknown[i], taken[i]);
+        looks[at[i]] = std::move(taken[i]);
+    }
+    return looks;
+}
+
+namespace {
+
+/// As the photo is seen: turned, and of the usual size where it fills the frame anyway.
+PhotoPtr as_seen(const ShotPhoto& p)
+{
+    if (p.turns % 2 == 0)
+        return p.photo;
+    auto turned = std::make_shared<PhotoFile>(*p.photo);
+    turned->size = seen_size(p);
+    return turned;
+}
+
+Finding flaw_of(const ShotPhoto& p)
+{
+    Finding f{FindingKind::unreadable, {p.photo->file}, p.flaw, {Remedy::hold_before, Remedy::set_aside}};
+    if (!p.photo->size.empty())
+        f.remedies.push_back(Remedy::use_what_there_is);
+    return f;
+}
+
+/// Photos [begin, end) are one piece of film; sharpness: by photo, 0 where it is not known.
+void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, LookMemory& memory,
+                   const std::map<PhotoPtr, double>& sharpness, std::vector<Finding>& findings)
+{
+    std::vector<PhotoPtr> shown, aside, originals;
+    std::vector<double> sharp;
+    for (std::int64_t i = begin; i < end; ++i) {
+        const ShotPhoto& p = shot.photos[std::size_t(i)];
+        const bool in = !p.aside && !p.photo->size.empty();
+        (in ? shown : aside).push_back(as_seen(p));
+        if (!in)
+            continue;
+        originals.push_back(p.photo);
+        const auto known = sharpness.find(p.photo);
+        sharp.push_back(known == sharpness.end() ? 0 : known->second);
+    }
+    if (shown.empty())
+        return;
+    const auto add = [&](std::vector<Finding> more) { std::move(more.begin(), more.end(), std::back_inserter(findings)); };
+    add(findings_in_shot(shown, aside));
+    std::vector<Candidate> candidates;
+    const auto looks = looks_of(memory, originals, {});
+    for (std::size_t i = 0; i < originals.size(); ++i)
+        candidates.push_back({originals[i], true, looks[i]});
+    add(suspects(candidates));
+    add(blurred(originals, sharp));
+}
+
+std::vector<ToLookAt> findings_of(const Shot& shot, LookMemory& memory, const std::map<PhotoPtr, double>& sharpness)
+{
+    std::vector<Finding> findings;
+    if (shot.parts.empty())
+        look_at_piece(shot, 0, std::int64_t(shot.photos.size()), memory, sharpness, findings);
+    for (const Part& part : shot.parts)
+        look_at_piece(shot, part.begin.value, part.end.value, memory, sharpness, findings);
+    std::map<std::filesystem::path, PhotoIndex> place;
+    std::vector<ToLookAt> list;
+    for (std::size_t i = 0; i < shot.photos.size(); ++i) {
+        const ShotPhoto& p = shot.photos[i];
+        const PhotoIndex photo{std::int64_t(i)};
+        place.emplace(p.photo->file, photo);
+        if (!p.flaw.empty()) {
+            Finding f = flaw_of(p); // set aside as it came; what becomes of it is the user's to say
+            const bool settled = p.what_there_is || is_settled(shot, f);
+            list.push_back({{}, photo, std::move(f), settled});
+        }
+    }
+    for (auto& f : findings)
+        if (const auto at = place.find(f.files.front()); at != place.end()) {
+            const bool settled = is_settled(shot, f);
+            list.push_back({{}, at->second, std::move(f), settled});
+        }
+    return list;
+}
+
+/// Holds, names and rates do not matter to what is found.
+bool same_to_look_at(const Shot& a, const Shot& b)
+{
+    return a.settled == b.settled && a.parts == b.parts &&
+           std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [](const ShotPhoto& x, const ShotPhoto& y) {
+               return x.photo == y.photo && x.aside == y.aside && x.flaw == y.flaw && x.turns == y.turns && x.fill == y.fill &&
+                      x.what_there_is == y.what_there_is;
+           });
+}
+
+}
+
 Findings::Findings(Background& background, Session& session, PhotoLoader& loader, QObject* parent)
-    : QObject(parent), background_(background), session_(session), loader_(loader)
+    : QObject(parent), background_(background), session_(session), loader_(loader), looks_(std::make_shared<LookMemory>())
 {
     connect(&session, &Session::changed, this, &Findings::refresh);
     connect(&loader, &PhotoLoader::could_not_read, this, &Findings::collect);
+    connect(&loader, &PhotoLoader::all_prepared, this, &Findings::look_closer);
 }
+
+Findings::~Findings() = default;
 
 int Findings::open() const
 {
     return int(std::count_if(all_.begin(), all_.end(), [](const ToLookAt& t) { return !t.settled; }));
 }
 
-namespace {
-
-std::vector<Finding> look_at(const Shot& shot)
+void Findings::look_at(const ShotPtr& shot)
 {
-    std::vector<PhotoPtr> in_film, aside;
-    for (const auto& p : shot.photos)
-        (p.aside || p.photo->size.empty() ? aside : in_film).push_back(p.photo);
-    return in_film.empty() ? std::vector<Finding>() : findings_in_shot(in_film, aside);
+    if (!looking_.emplace(shot, true).second)
+        return;
+    background_.run(
+        this,
+        [shot, memory = looks_, sharpness = loader_.sharpness()] {
+            return Background::guarded([&] { return findings_of(*shot, *memory, sharpness); });
+        },
+        [this, shot](Result<std::vector<ToLookAt>> found) {
+            looking_.erase(shot);
+            if (found)
+                found_[shot] = std::make_shared<const std::vector<ToLookAt>>(std::move(*found));
+            refresh();
+        });
 }
 
-/// Holds and names do not matter to what is found; photos and set-aside do.
-bool same_photos(const Shot& a, const Shot& b)
+/// Previews are there: now it can be told which photos are blurred.
+void Findings::look_closer()
 {
-    return std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(),
-                      [](const ShotPhoto& x, const ShotPhoto& y) { return x.photo == y.photo && x.aside == y.aside; });
-}
-
+    for (const auto& shot : session_.project().shots) {
+        const auto known = std::count_if(shot->photos.begin(), shot->photos.end(), [&](const ShotPhoto& p) { return loader_.sharpness().contains(p.photo); });
+        if (known > 0)
+            look_at(shot);
+    }
 }
 
 void Findings::refresh()
 {
-    const auto& shots = session_.project().shots;
-    std::map<ShotPtr, std::vector<Finding>> kept;
-    for (const auto& shot : shots) {
+    std::map<ShotPtr, OfShot> kept;
+    for (const auto& shot : session_.project().shots) {
         const auto same = std::find_if(found_.begin(), found_.end(),
-                                       [&](const auto& f) { return f.first == shot || same_photos(*f.first, *shot); });
-        if (same != found_.end()) {
+                                       [&](const auto& f) { return f.first == shot || same_to_look_at(*f.first, *shot); });
+        if (same != found_.end())
             kept[shot] = same->second;
-            continue;
-        }
-        if (!looking_.emplace(shot, true).second)
-            continue;
-        background_.run(
-            this, [shot] { return Background::guarded([&] { return look_at(*shot); }); },
-            [this, shot](Result<std::vector<Finding>> found) {
-                looking_.erase(shot);
-                if (found)
-                    found_[shot] = std::move(*found);
-                refresh();
-            });
+        else
+            look_at(shot);
     }
     found_ = std::move(kept);
     collect();
@@ -67,23 +199,21 @@ void Findings::collect()
     const auto& shots = session_.project().shots;
     for (std::size_t s = 0; s < shots.size(); ++s) {
         const ShotIndex shot{std::int64_t(s)};
-        std::map<std::filesystem::path, PhotoIndex> place;
-        for (std::size_t i = 0; i < shots[s]->photos.size(); ++i) {
+        for (std::size_t i = 0; !loader_.unreadable().empty() && i < shots[s]->photos.size(); ++i) {
             const auto& p = shots[s]->photos[i];
-            const PhotoIndex photo{std::int64_t(i)};
-            place.emplace(p.photo->file, photo);
             const auto unreadable = loader_.unreadable().find(p.photo);
-            if (!p.flaw.empty())
-                all_.push_back({shot, photo, QString::fromStdString(p.flaw), true, p.aside});
-            else if (unreadable != loader_.unreadable().end())
-                all_.push_back({shot, photo, QString::fromStdString(unreadable->second.text()), true, p.aside});
+            if (unreadable != loader_.unreadable().end() && p.flaw.empty() && stamp_of(p.photo->file))
+                all_.push_back({shot, PhotoIndex(std::int64_t(i)),
+                                {FindingKind::unreadable, {p.photo->file}, unreadable->second.text(), {Remedy::hold_before, Remedy::set_aside}},
+                                p.aside});
         }
         const auto found = found_.find(shots[s]);
         if (found == found_.end())
             continue;
-        for (const auto& f : found->second)
-            if (const auto at = place.find(f.files.front()); at != place.end())
-                all_.push_back({shot, at->second, QString::fromStdString(f.text), false, false});
+        for (ToLookAt t : *found->second) {
+            t.shot = shot;
+            all_.push_back(std::move(t));
+        }
     }
     std::stable_sort(all_.begin(), all_.end(), [](const auto& a, const auto& b) { return a.settled < b.settled; });
     Q_EMIT changed();

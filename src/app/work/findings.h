@@ -5,18 +5,21 @@
 #include <QObject>
 
 #include <map>
+#include <memory>
 #include <vector>
 
 namespace frenlo::app {
+
+/// Looks that were taken, so that a photo is looked at once however often its shot changes. Safe from any thread.
+class LookMemory;
 
 /// Something to look at, with the way there.
 struct ToLookAt
 {
     ShotIndex shot;
     PhotoIndex photo;
-    QString text;
-    bool unusable = false; ///< the photo cannot be shown: setting it aside settles it
-    bool settled = false; ///< already set aside
+    Finding finding;
+    bool settled = false; ///< set aside, remedied, or left as it is
 };
 
 /// Everything in the project that the photographer should look at. Found in the background, shot by shot; only shots
@@ -25,23 +28,32 @@ class Findings : public QObject {
     Q_OBJECT
 public:
     Findings(Background& background, Session& session, PhotoLoader& loader, QObject* parent = nullptr);
+    ~Findings() override;
     [[nodiscard]] const std::vector<ToLookAt>& all() const { return all_; }
     /// Without those that are settled.
     [[nodiscard]] int open() const;
+    [[nodiscard]] std::shared_ptr<LookMemory> looks() const { return looks_; }
 
 Q_SIGNALS:
     void changed();
 
 private:
+    using OfShot = std::shared_ptr<const std::vector<ToLookAt>>; ///< without the shot's position
     void refresh();
+    void look_at(const ShotPtr& shot);
+    void look_closer();
     void collect();
 
     Background& background_;
     Session& session_;
     PhotoLoader& loader_;
-    std::map<ShotPtr, std::vector<Finding>> found_; ///< by what the shot was when it was looked at
+    std::shared_ptr<LookMemory> looks_;
+    std::map<ShotPtr, OfShot> found_; ///< by what the shot was when it was looked at
     std::map<ShotPtr, bool> looking_;
     std::vector<ToLookAt> all_;
 };
+
+/// Looks at these photos, remembered ones from memory.
+std::vector<Look> looks_of(LookMemory& memory, std::span<const PhotoPtr> photos, const Job& job);
 
 }

@@ -60,6 +60,17 @@ Result<QImage> made(const Wanted& wanted, const Previews& previews)
     return to_image(*pixels);
 }
 
+/// The photo's previews are on disk then; its sharpness.
+Result<double> prepared_photo(const PhotoFile& photo, const Previews& previews)
+{
+    return Background::guarded([&] {
+        if (!previews.ready(photo, PreviewKind::preview) || !previews.ready(photo, PreviewKind::thumbnail))
+            if (auto made = previews.get(photo, PreviewKind::preview); !made)
+                throw Failure(std::move(made.error()));
+        return previews.sharpness(photo);
+    });
+}
+
 }
 
 QImage to_image(const cv::Mat& bgr)
@@ -166,20 +177,15 @@ bool PhotoLoader::start_next_preparation()
     ++running_;
     background_.run(
         this,
-        [photo, &previews = previews_]() -> std::optional<Problem> {
-            if (previews.ready(*photo, PreviewKind::preview) && previews.ready(*photo, PreviewKind::thumbnail))
-                return std::nullopt;
-            const auto made = Background::guarded([&] { return previews.get(*photo, PreviewKind::preview); });
-            if (!made)
-                return made.error();
-            return *made ? std::nullopt : std::optional(made->error());
-        },
-        [this, photo, list = preparation_](const std::optional<Problem>& failed) {
+        [photo, &previews = previews_] { return prepared_photo(*photo, previews); },
+        [this, photo, list = preparation_](const Result<double>& sharpness) {
             --running_;
-            if (list == preparation_)
-                ++prepared_;
-            if (failed && unreadable_.try_emplace(photo, *failed).second)
+            if (sharpness)
+                sharpness_[photo] = *sharpness;
+            else if (unreadable_.try_emplace(photo, sharpness.error()).second)
                 Q_EMIT could_not_read();
+            if (list == preparation_ && ++prepared_ == to_prepare())
+                Q_EMIT all_prepared();
             if (!readiness_timer_.isActive())
                 readiness_timer_.start();
             pump();

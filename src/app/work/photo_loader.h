@@ -32,12 +32,15 @@ public:
     [[nodiscard]] int to_prepare() const { return int(preparing_.size()); }
     /// Photos that could not be read, with the reason.
     [[nodiscard]] const std::map<PhotoPtr, Problem>& unreadable() const { return unreadable_; }
+    /// Of photos whose previews are there; see sharpness_of().
+    [[nodiscard]] const std::map<PhotoPtr, double>& sharpness() const { return sharpness_; }
     [[nodiscard]] bool idle() const;
 
 Q_SIGNALS:
     void arrived();  ///< something that was wanted is there; painters look again
     void readiness_changed();
     void could_not_read();
+    void all_prepared(); ///< the last of the photos given to prepare() is done
 
 private:
     void pump();
@@ -57,6 +60,7 @@ private:
     int running_ = 0;
     std::unordered_set<Wanted, WantedHash> making_;
     std::map<PhotoPtr, Problem> unreadable_;
+    std::map<PhotoPtr, double> sharpness_;
     std::unordered_set<PhotoPtr> without_thumbnail_; ///< of the camera's
     QTimer readiness_timer_;
 };

@@ -93,7 +93,8 @@ void Session::take_back(Project project, std::filesystem::path file)
 void Session::open(const std::filesystem::path& file)
 {
     background_.run(
-        this, [file] { return Background::guarded([&] { return load_project(file); }); },
+        this,
+        [file, journals = journals_] { return Background::guarded([&] { return load_project(file, moved_files(journals)); }); },
         [this, file](Result<LoadedProject> loaded) {
             if (!loaded) {
                 Q_EMIT failed(QString::fromStdString(loaded.error().text()));
@@ -140,11 +141,7 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
         return;
     busy_ = true;
     stop_ = {};
-    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](
-                                         double fraction, std::string_view what) {
-        const QString text = QString::fromUtf8(what.data(), qsizetype(what.size()));
-        background.post(self, [this, fraction, text] { Q_EMIT progress(fraction, text); });
-    });
+    const Job job(stop_.get_token(), progress_report());
     background_.run(
         this, [places, job] { return Background::guarded([&] { return scan(places, ScanWishes{}, job); }); },
         [this, places](const Result<ScanResult>& found) {
@@ -165,6 +162,62 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
             Q_EMIT photos_added(int(found->photos.size()), int(project().shots.size() - before));
         },
         1);
+}
+
+void Session::find_again(const std::filesystem::path& folder)
+{
+    if (busy_)
+        return;
+    busy_ = true;
+    stop_ = {};
+    const Job job(stop_.get_token(), progress_report());
+    struct Searched
+    {
+        std::vector<Match> matches;
+        std::size_t gone = 0;
+    };
+    background_.run(
+        this,
+        [project = project(), folder, job] {
+            return Background::guarded([&] {
+                std::vector<PhotoPtr> gone;
+                for (const auto& shot : project.shots)
+                    for (const auto& p : shot->photos)
+                        if (!stamp_of(p.photo->file))
+                            gone.push_back(p.photo);
+                const std::array places{folder};
+                return Searched{frenlo::find_again(gone, places, job), gone.size()};
+            });
+        },
+        [this](const Result<Searched>& searched) {
+            busy_ = false;
+            if (!searched) {
+                Q_EMIT failed(QString::fromStdString(searched.error().text()));
+                return;
+            }
+            apply([&](const Project& p) { return replace_photos(p, searched->matches); }, tr("Find photos again"));
+            Q_EMIT found_again(int(searched->matches.size()), int(searched->gone - searched->matches.size()));
+        },
+        1);
+}
+
+void Session::relocate(Moved moved)
+{
+    const bool was_saved = saved() && !file_.empty();
+    Relocation relocation(std::move(moved));
+    history_.map([&](const Project& p) { return relocation(p); });
+    keep_for_recovery();
+    Q_EMIT changed();
+    if (was_saved)
+        save(file_);
+}
+
+Job::Report Session::progress_report()
+{
+    return [this, self = QPointer<QObject>(this), &background = background_](double fraction, std::string_view what) {
+        const QString text = QString::fromUtf8(what.data(), qsizetype(what.size()));
+        background.post(self, [this, fraction, text] { Q_EMIT progress(fraction, text); });
+    };
 }
 
 void Session::keep_for_recovery()

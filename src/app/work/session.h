@@ -1,6 +1,7 @@
 #pragma once
 #include "app/work/background.h"
 #include "core/document/edits.h"
+#include "core/document/filing.h"
 #include "core/document/history.h"
 #include "core/document/recovery.h"
 
@@ -52,22 +53,32 @@ public:
     [[nodiscard]] bool busy() const { return busy_; }
     void stop_adding() { stop_.request_stop(); }
 
+    /// Looks for the photos that are gone in another folder, in the background. found_again() or failed() follows.
+    void find_again(const std::filesystem::path& folder);
+    /// Files have another place on disk now; no edit, all steps follow. Saves a project that was saved.
+    void relocate(Moved moved);
+    /// Where Frenlo's own filings (filing.h) keep their journals, for photos that they moved.
+    void set_journals(const std::filesystem::path& folder) { journals_ = folder; }
+
 Q_SIGNALS:
     void changed();       ///< the project, what can be undone, or whether it is saved
     void started();       ///< another project altogether
     void opened(const QStringList& problems);
     void saved_now();
     void photos_added(int photos, int shots);
+    void found_again(int found, int still_gone);
     void progress(double fraction, const QString& what); ///< of add_photos
     void failed(const QString& message);
 
 private:
+    Job::Report progress_report();
     void keep_for_recovery();
     void write_recovery();
 
     Background& background_;
     History history_;
     std::filesystem::path file_;
+    std::filesystem::path journals_;
     QDateTime saved_at_;
     std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to
     QTimer recovery_timer_;

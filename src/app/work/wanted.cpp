@@ -61,8 +61,9 @@ std::vector<Wanted> what_is_wanted(const Situation& s)
         want_tiles(s, s.visible, Quality::camera, wanted);
     want_tiles(s, s.visible, Quality::preview, wanted);
     if (!s.playing) {
-        if (usable(*s.shot, s.shown) && !s.picture_size.empty())
-            wanted.push_back({request_for_photo(*s.shot, s.shown, s.picture_size), Quality::exact});
+        for (const PhotoIndex p : {s.shown, s.also})
+            if (usable(*s.shot, p) && !s.picture_size.empty())
+                wanted.push_back({request_for_photo(*s.shot, p, s.picture_size), Quality::exact});
         want_tiles(s, s.near, Quality::preview, wanted);
     }
     return wanted;

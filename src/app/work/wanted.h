@@ -35,6 +35,7 @@ struct Situation
     const Shot* shot = nullptr;
     const Schedule* schedule = nullptr;
     PhotoIndex shown{-1}; ///< large
+    PhotoIndex also{-1}; ///< large too, in a moment: blinking
     FrameIndex playhead;
     bool playing = false;
     cv::Size picture_size; ///< of the large picture, device pixels

@@ -207,6 +207,30 @@ Project join_with_next(const Project& project, ShotIndex shot)
     return result;
 }
 
+Project replace_photos(const Project& project, ShotIndex shot, std::span<const Match> matches)
+{
+    std::map<PhotoPtr, PhotoPtr> now;
+    for (const auto& m : matches)
+        now[m.old] = m.now;
+    return with_shot(project, shot, [&](Shot& s) {
+        for (auto& p : s.photos)
+            if (const auto found = now.find(p.photo); found != now.end()) {
+                p.photo = found->second;
+                p.aside = p.aside && p.flaw.empty();
+                p.flaw.clear();
+                p.what_there_is = false;
+            }
+    });
+}
+
+Project replace_photos(const Project& project, std::span<const Match> matches)
+{
+    Project result = project;
+    for (std::size_t i = 0; i < project.shots.size(); ++i)
+        result = replace_photos(result, ShotIndex(std::int64_t(i)), matches);
+    return result;
+}
+
 Project set_backdrop(const Project& project, ShotIndex shot, Backdrop backdrop)
 {
     return with_shot(project, shot, [&](Shot& s) { s.backdrop = backdrop; });

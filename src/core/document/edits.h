@@ -1,5 +1,6 @@
 #pragma once
 #include "core/document/project.h"
+#include "core/photo/matching.h"
 #include "core/photo/scan.h"
 
 #include <span>
@@ -41,6 +42,11 @@ Project move_photos(const Project& project, ShotIndex shot, std::span<const Phot
 Project split_shot(const Project& project, ShotIndex shot, PhotoIndex photo);
 /// The next shot's photos go behind this one's.
 Project join_with_next(const Project& project, ShotIndex shot);
+
+/// Photos take the place of others, under all that was made of these. A photo that could not be used and was set aside for
+/// it comes back. Of one shot, or of all.
+Project replace_photos(const Project& project, ShotIndex shot, std::span<const Match> matches);
+Project replace_photos(const Project& project, std::span<const Match> matches);
 
 Project set_backdrop(const Project& project, ShotIndex shot, Backdrop backdrop);
 

@@ -4,13 +4,14 @@
 #include "core/base/file_lock.h"
 #include "core/base/text.h"
 #include "core/photo/preview_store.h"
+#include "core/base/folders.h"
 
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <array>
 #include <cctype>
-#include <cstdlib>
+#include <chrono>
 #include <cstring>
 #include <random>
 #include <set>
@@ -116,11 +117,8 @@ Json journal_json(const FilingPlan& plan)
     j["frenlo_filing"] = 1;
     j["way"] = way_names.at(std::size_t(plan.way));
     j["steps"] = Json::array();
-    const auto text = [](const fs::path& p) { // bytes that are not UTF-8 survive as Latin-1 in their own key
-        return is_utf8(p.native()) ? p.native() : std::string();
-    };
     for (const auto& [from, to] : plan.steps) {
-        if (text(from).empty() || text(to).empty())
+        if (!is_utf8(from.native()) || !is_utf8(to.native()))
             throw Failure({"the file's name is not valid UTF-8", from, "Rename it first"});
         j["steps"].push_back({from.native(), to.native()});
     }
@@ -182,15 +180,17 @@ void do_step(FilingWay way, const FilingStep& step)
     }
 }
 
-/// Folders that a reversed plan has emptied.
+/// The folder that an undone filing had made for a shot.
 void remove_empty_folders(const FilingPlan& plan)
 {
+    if (plan.way != FilingWay::take_back)
+        return;
     std::set<fs::path> folders;
     for (const auto& s : plan.steps)
-        folders.insert(plan.way == FilingWay::take_back ? s.to.parent_path() : s.from.parent_path());
+        folders.insert(s.to.parent_path());
     for (const auto& f : folders) {
         std::error_code ec;
-        if (f.filename() != "" && plan.way == FilingWay::take_back && fs::is_empty(f, ec) && !ec)
+        if (fs::is_empty(f, ec) && !ec)
             fs::remove(f, ec);
     }
 }
@@ -206,7 +206,8 @@ public:
         std::error_code ec;
         fs::create_directories(folder, ec);
         std::random_device random;
-        const fs::path file = folder / (std::to_string(::time(nullptr)) + '-' + std::to_string(random()) + std::string(running_ending));
+        const auto now = std::chrono::system_clock::now().time_since_epoch().count(); // their order by name is that in time
+        const fs::path file = folder / (std::to_string(now) + '-' + std::to_string(random()) + std::string(running_ending));
         auto lock = FileLock::try_take(lock_of(file));
         if (!lock)
             throw Failure({std::string("a journal cannot be kept here (") + std::strerror(errno) + ")", folder, "Make the folder writable"});
@@ -215,8 +216,10 @@ public:
         return journal;
     }
 
-    void end()
+    /// What was done is kept, so that moved photos are found again.
+    void end(const FilingPlan& done)
     {
+        write_whole_file(file_, journal_json(done).dump(1));
         std::error_code ec;
         fs::rename(file_, fs::path(file_).replace_extension(done_ending), ec);
         fs::remove(lock_of(file_), ec);
@@ -266,7 +269,8 @@ FilingPlan reversed(const FilingPlan& plan)
     return back;
 }
 
-void run_filing(const FilingPlan& plan, const fs::path& journal_folder, const Job& job, const std::function<void()>& after_each)
+Filing run_filing(const FilingPlan& plan, const fs::path& journal_folder, const Job& job,
+                  const std::function<void()>& after_each)
 {
     if (!plan.problems.empty())
         throw Failure(plan.problems.front());
@@ -274,18 +278,28 @@ void run_filing(const FilingPlan& plan, const fs::path& journal_folder, const Jo
         if (after_each)
             after_each();
     };
+    Filing filing;
+    filing.done.way = plan.way;
     Journal journal = Journal::begin(journal_folder, plan);
     changed();
-    for (std::size_t i = 0; i < plan.steps.size(); ++i) {
-        job.check();
-        do_step(plan.way, plan.steps[i]);
-        changed();
-        job.report(double(i + 1) / double(plan.steps.size()),
-                   "file " + std::to_string(i + 1) + " of " + std::to_string(plan.steps.size()));
+    try {
+        for (const auto& step : plan.steps) {
+            job.check();
+            do_step(plan.way, step);
+            changed();
+            filing.done.steps.push_back(step);
+            job.report(double(filing.done.steps.size()) / double(plan.steps.size()),
+                       "file " + std::to_string(filing.done.steps.size()) + " of " + std::to_string(plan.steps.size()));
+        }
+    } catch (const Stopped&) {
+        filing.stopped = true;
+    } catch (const Failure& failure) {
+        filing.problem = failure.problem();
     }
-    remove_empty_folders(plan);
-    journal.end();
+    remove_empty_folders(filing.done);
+    journal.end(filing.done);
     changed();
+    return filing;
 }
 
 std::vector<FinishedFiling> finish_filings(const fs::path& journal_folder, const Job& job, const std::function<void()>& after_each)
@@ -298,11 +312,14 @@ std::vector<FinishedFiling> finish_filings(const fs::path& journal_folder, const
             continue;
         Journal journal(file, std::move(*lock));
         FinishedFiling f;
+        FilingPlan done;
+        done.way = plan->way;
         for (const auto& step : plan->steps) {
             job.check();
             try {
                 do_step(plan->way, step);
                 ++f.files;
+                done.steps.push_back(step);
             } catch (const Failure& failure) {
                 f.problems.push_back(failure.problem());
             }
@@ -310,15 +327,15 @@ std::vector<FinishedFiling> finish_filings(const fs::path& journal_folder, const
                 after_each();
         }
         remove_empty_folders(*plan);
-        journal.end();
+        journal.end(done);
         finished.push_back(std::move(f));
     }
     return finished;
 }
 
-std::map<fs::path, fs::path> moved_files(const fs::path& journal_folder)
+Moved moved_files(const fs::path& journal_folder)
 {
-    std::map<fs::path, fs::path> moved;
+    Moved moved;
     for (const auto& file : journals_in(journal_folder, done_ending))
         if (const auto plan = read_journal(file); plan && plan->way == FilingWay::move)
             for (const auto& [from, to] : plan->steps) {
@@ -331,32 +348,46 @@ std::map<fs::path, fs::path> moved_files(const fs::path& journal_folder)
     return moved;
 }
 
-Project relocated(const Project& project, const std::map<fs::path, fs::path>& moved)
+PhotoPtr Relocation::photo(const PhotoPtr& old)
+{
+    const auto m = moved_.find(old->file);
+    if (m == moved_.end())
+        return old;
+    auto& now = photos_[old];
+    if (!now) {
+        auto at_new_place = std::make_shared<PhotoFile>(*old);
+        at_new_place->file = m->second;
+        now = std::move(at_new_place);
+    }
+    return now;
+}
+
+ShotPtr Relocation::shot(const ShotPtr& old)
+{
+    auto& now = shots_[old];
+    if (now)
+        return now;
+    const bool concerned = std::any_of(old->photos.begin(), old->photos.end(),
+                                       [&](const ShotPhoto& p) { return moved_.contains(p.photo->file); });
+    if (!concerned)
+        return now = old;
+    auto at_new_place = std::make_shared<Shot>(*old);
+    for (auto& p : at_new_place->photos)
+        p.photo = photo(p.photo);
+    return now = at_new_place;
+}
+
+Project Relocation::operator()(const Project& project)
 {
     Project result = project;
-    for (auto& shot : result.shots) {
-        const bool concerned = std::any_of(shot->photos.begin(), shot->photos.end(),
-                                           [&](const ShotPhoto& p) { return moved.contains(p.photo->file); });
-        if (!concerned)
-            continue;
-        auto at_new_place = std::make_shared<Shot>(*shot);
-        for (auto& p : at_new_place->photos)
-            if (const auto m = moved.find(p.photo->file); m != moved.end()) {
-                auto photo = std::make_shared<PhotoFile>(*p.photo);
-                photo->file = m->second;
-                p.photo = std::move(photo);
-            }
-        shot = std::move(at_new_place);
-    }
+    for (auto& s : result.shots)
+        s = shot(s);
     return result;
 }
 
 fs::path usual_filing_folder()
 {
-    const char* state = std::getenv("XDG_STATE_HOME");
-    const char* home = std::getenv("HOME");
-    const fs::path base = state && *state ? fs::path(state) : fs::path(home && *home ? home : "/tmp") / ".local" / "state";
-    return base / "frenlo" / "filings";
+    return state_folder() / "filings";
 }
 
 }

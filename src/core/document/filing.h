@@ -39,10 +39,17 @@ FilingPlan plan_filing(const Project& project, const std::filesystem::path& fold
 /// The plan that undoes a plan.
 FilingPlan reversed(const FilingPlan& plan);
 
+struct Filing
+{
+    FilingPlan done; ///< the steps that were carried out: all, or those before the problem or the stop
+    std::optional<Problem> problem;
+    bool stopped = false;
+};
+
 /// Carries the plan out, a file after the other; never overwrites. Its journal lies in journal_folder from before the first
-/// step on, so that after a kill finish_filings() can finish it. Throws Failure with the rest not done, Stopped likewise;
-/// what is done stays done, and the journal then says how far it is. after_each: for tests, after every change on disk.
-void run_filing(const FilingPlan& plan, const std::filesystem::path& journal_folder, const Job& job,
+/// step on, so that after a kill finish_filings() can finish it. Throws Failure where it cannot begin. after_each: for
+/// tests, after every change on disk.
+Filing run_filing(const FilingPlan& plan, const std::filesystem::path& journal_folder, const Job& job,
                 const std::function<void()>& after_each = {});
 
 struct FinishedFiling
@@ -55,11 +62,27 @@ struct FinishedFiling
 std::vector<FinishedFiling> finish_filings(const std::filesystem::path& journal_folder, const Job& job,
                                            const std::function<void()>& after_each = {});
 
-/// Where moved files are now, by where they were, as far as the journals know; the newest move counts.
-std::map<std::filesystem::path, std::filesystem::path> moved_files(const std::filesystem::path& journal_folder);
+/// Where files are now, by where they were.
+using Moved = std::map<std::filesystem::path, std::filesystem::path>;
 
-/// The project with its photos at their new places. Nothing else changes.
-Project relocated(const Project& project, const std::map<std::filesystem::path, std::filesystem::path>& moved);
+/// What the journals know of files that were moved; the newest move counts.
+Moved moved_files(const std::filesystem::path& journal_folder);
+
+/// Gives projects with their photos at their new places; nothing else changes. Projects that shared shots and photos share
+/// them afterwards too.
+class Relocation {
+public:
+    explicit Relocation(Moved moved) : moved_(std::move(moved)) {}
+    Project operator()(const Project& project);
+
+private:
+    PhotoPtr photo(const PhotoPtr& old);
+    ShotPtr shot(const ShotPtr& old);
+
+    Moved moved_;
+    std::map<PhotoPtr, PhotoPtr> photos_;
+    std::map<ShotPtr, ShotPtr> shots_;
+};
 
 /// $XDG_STATE_HOME/frenlo/filings or ~/.local/state/frenlo/filings.
 std::filesystem::path usual_filing_folder();

@@ -46,4 +46,10 @@ void History::redo()
         ++at_;
 }
 
+void History::map(const std::function<Project(const Project&)>& change)
+{
+    for (Step& step : steps_)
+        step.project = change(step.project);
+}
+
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/document/project.h"
 
+#include <functional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -25,6 +26,9 @@ public:
     [[nodiscard]] std::string_view redo_name() const;
     void undo();
     void redo();
+
+    /// Every step as this makes it: for what is no edit, such as files that have another place on disk now.
+    void map(const std::function<Project(const Project&)>& change);
 
     void mark_saved() { saved_ = at_; }
     [[nodiscard]] bool saved() const { return saved_ == at_; }

@@ -280,9 +280,14 @@ Json checked_json(std::string_view text, const fs::path& file)
 }
 
 /// What the disk has now: missing photos become problems, changed ones are read again.
-void compare_with_disk(ShotPhoto& p, std::vector<Problem>& problems)
+void compare_with_disk(ShotPhoto& p, const std::map<fs::path, fs::path>& moved, std::vector<Problem>& problems)
 {
-    const auto stamp = stamp_of(p.photo->file);
+    auto stamp = stamp_of(p.photo->file);
+    if (const auto m = moved.find(p.photo->file); !stamp && m != moved.end() && (stamp = stamp_of(m->second))) {
+        auto at_new_place = std::make_shared<PhotoFile>(*p.photo);
+        at_new_place->file = m->second;
+        p.photo = std::move(at_new_place);
+    }
     if (!stamp) {
         problems.push_back({"the photo is missing", p.photo->file, "Bring it back to this place; its hold is kept"});
         return;
@@ -336,13 +341,13 @@ LoadedProject project_from_json(std::string_view text, const fs::path& file)
     return loaded;
 }
 
-LoadedProject load_project(const fs::path& file)
+LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::path>& moved)
 {
     LoadedProject loaded = project_from_json(read_whole_file(file), file);
     for (auto& shot : loaded.project.shots) {
         auto now = std::make_shared<Shot>(*shot);
         for (auto& p : now->photos)
-            compare_with_disk(p, loaded.problems);
+            compare_with_disk(p, moved, loaded.problems);
         shot = std::move(now);
     }
     return loaded;

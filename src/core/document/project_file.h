@@ -3,6 +3,7 @@
 #include "core/document/project.h"
 
 #include <filesystem>
+#include <map>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -25,8 +26,10 @@ std::string project_to_json(const Project& project, const std::filesystem::path&
 /// Throws Failure for what is broken (with the place), newer or not a project.
 LoadedProject project_from_json(std::string_view json, const std::filesystem::path& file);
 
-/// Throws Failure. Photos that changed on disk are read again.
-LoadedProject load_project(const std::filesystem::path& file);
+/// Throws Failure. Photos that changed on disk are read again; those that are gone and that Frenlo itself has moved
+/// (filing.h) are taken from where they are now.
+LoadedProject load_project(const std::filesystem::path& file,
+                           const std::map<std::filesystem::path, std::filesystem::path>& moved = {});
 
 /// Atomic. Refuses to replace a file that is not a project or that a newer Frenlo wrote. Throws Failure.
 void save_project(const Project& project, const std::filesystem::path& file);

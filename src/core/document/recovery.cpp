@@ -2,12 +2,12 @@
 
 #include "core/base/atomic_file.h"
 #include "core/document/project_file.h"
+#include "core/base/folders.h"
 
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <cerrno>
-#include <cstdlib>
 #include <cstring>
 #include <random>
 #include <unistd.h>
@@ -30,10 +30,7 @@ fs::path lock_beside(const fs::path& work)
 
 fs::path RecoverySlot::usual_folder()
 {
-    const char* state = std::getenv("XDG_STATE_HOME");
-    const char* home = std::getenv("HOME");
-    const fs::path base = state && *state ? fs::path(state) : fs::path(home && *home ? home : "/tmp") / ".local" / "state";
-    return base / "frenlo" / "recovery";
+    return state_folder() / "recovery";
 }
 
 RecoverySlot::RecoverySlot(fs::path folder)

@@ -129,14 +129,14 @@ Project apply_remedy(const Project& project, ShotIndex shot, const Finding& find
     const auto photos = photos_of(s, finding);
     switch (remedy) {
     case Remedy::set_aside:
-        return set_aside(project, shot, superfluous(s, finding), true);
+        return settle(set_aside(project, shot, superfluous(s, finding), true), shot, finding);
     case Remedy::hold_before: {
         if (finding.kind == FindingKind::number_missing)
             return settle(fill_gap(project, shot, finding), shot, finding);
         Project result = project;
         for (const PhotoIndex p : photos)
             result = hold_before(result, shot, p);
-        return result;
+        return settle(result, shot, finding);
     }
     case Remedy::use_what_there_is:
         return use_what_there_is(project, shot, finding);

@@ -11,6 +11,7 @@ namespace {
 
 constexpr int width = 48, height = 32, most_shift = 3;
 constexpr int light_bins = 6, colour_bins = 10;
+constexpr double all_colours = 65535;
 constexpr double noise = 2.0; ///< of 255: contrast below this is no structure
 
 cv::Mat bgr8(const cv::Mat& pixels)
@@ -58,8 +59,9 @@ cv::Mat histogram(const cv::Mat& lab)
                     const float weight = (d / 9 == 1 ? 2.0F : 1.0F) * (d / 3 % 3 == 1 ? 2.0F : 1.0F) * (d % 3 == 1 ? 2.0F : 1.0F);
                     smooth.at<float>(at) += weight * h.at<float>(l, a, b);
                 }
-    smooth /= std::max(1e-9, cv::sum(smooth)[0]);
-    return smooth;
+    cv::Mat shares;
+    smooth.convertTo(shares, CV_16U, all_colours / std::max(1e-9, cv::sum(smooth)[0]));
+    return shares;
 }
 
 /// The share of pixels near the most frequent colour, in 8-bit Lab.
@@ -80,21 +82,21 @@ double filled_share(const cv::Mat& lab, const cv::Mat& colours)
 /// Correlation of two equally large parts. Noise is counted as if independent, so that plain areas do not correlate.
 double correlation(const cv::Mat& a, const cv::Mat& b)
 {
-    double ab = 0, aa = 0, bb = 0, sum_a = 0, sum_b = 0;
+    int ab = 0, aa = 0, bb = 0, sum_a = 0, sum_b = 0;
     for (int y = 0; y < a.rows; ++y) {
-        const auto* p = a.ptr<float>(y);
-        const auto* q = b.ptr<float>(y);
+        const auto* p = a.ptr<std::int8_t>(y);
+        const auto* q = b.ptr<std::int8_t>(y);
         for (int x = 0; x < a.cols; ++x) {
             sum_a += p[x];
             sum_b += q[x];
-            ab += double(p[x]) * q[x];
-            aa += double(p[x]) * p[x];
-            bb += double(q[x]) * q[x];
+            ab += p[x] * q[x];
+            aa += p[x] * p[x];
+            bb += q[x] * q[x];
         }
     }
-    const double n = double(a.total());
-    const double cov = ab / n - sum_a / n * (sum_b / n);
-    const double var_a = aa / n - sum_a / n * (sum_a / n), var_b = bb / n - sum_b / n * (sum_b / n);
+    const double n = double(a.total()), mean_a = sum_a / n, mean_b = sum_b / n;
+    const double cov = ab / n - mean_a * mean_b;
+    const double var_a = aa / n - mean_a * mean_a, var_b = bb / n - mean_b * mean_b;
     return cov / std::sqrt((var_a + noise * noise) * (var_b + noise * noise));
 }
 
@@ -111,8 +113,9 @@ Look look_of(const cv::Mat& pixels)
     grey.convertTo(grey, CV_32F);
     cv::GaussianBlur(grey, grey, {}, 0.8);
     cv::GaussianBlur(grey, slow, {}, 6);
-    look.structure = grey - slow;
-    look.contrast = std::sqrt(look.structure.dot(look.structure) / double(look.structure.total()));
+    const cv::Mat local = grey - slow;
+    look.contrast = std::sqrt(local.dot(local) / double(local.total()));
+    local.convertTo(look.structure, CV_8S);
     cv::cvtColor(small, lab, cv::COLOR_BGR2Lab);
     look.colours = histogram(lab);
     look.filled = filled_share(lab, look.colours);
@@ -136,11 +139,11 @@ double same_structure(const Look& a, const Look& b)
 double same_colours(const Look& a, const Look& b)
 {
     double shared = 0;
-    const auto* p = a.colours.ptr<float>();
-    const auto* q = b.colours.ptr<float>();
+    const auto* p = a.colours.ptr<std::uint16_t>();
+    const auto* q = b.colours.ptr<std::uint16_t>();
     for (std::size_t i = 0; i < a.colours.total(); ++i)
         shared += std::min(p[i], q[i]);
-    return shared;
+    return shared / all_colours;
 }
 
 double unlike(const Look& a, const Look& b)
@@ -158,7 +161,7 @@ double stands_still(const Look& a, const Look& b)
     for (int y = 0; y + block <= height; y += block)
         for (int x = 0; x + block <= width; x += block) {
             const cv::Rect r(x, y, block, block);
-            const auto energy = [&](const cv::Mat& m) { return m(r).dot(m(r)) / (block * block); };
+            const auto energy = [&](const cv::Mat& m) { return cv::norm(m(r), cv::NORM_L2SQR) / (block * block); };
             if (energy(a.structure) < 9 * noise * noise || energy(b.structure) < 9 * noise * noise)
                 continue;
             ++with_structure;

@@ -9,8 +9,8 @@ namespace frenlo {
 /// whether one is much brighter. Light may change: structure is judged without slow changes of brightness.
 struct Look
 {
-    cv::Mat structure; ///< 48x32, float: local contrast
-    cv::Mat colours;   ///< how often each colour occurs, smoothed over CIE Lab (CIE 15:2004), sums to 1
+    cv::Mat structure; ///< 48x32, 8 bit signed: local contrast
+    cv::Mat colours;   ///< how often each colour occurs, smoothed over CIE Lab (CIE 15:2004); 16 bit, sums to about 65535
     double stops = 0;  ///< mean brightness of linear light, log2; scene white is 0
     double filled = 0; ///< share of the frame that has about the one most frequent colour, 0 to 1
     double contrast = 0; ///< root mean square of structure; near 0 for an empty wall or a black frame

@@ -63,6 +63,17 @@ private:
     std::vector<double> step_;
 };
 
+/// Before the first shot and behind the last one lie trials, which are like nothing.
+bool at_start(std::size_t begin)
+{
+    return begin <= longest_run;
+}
+
+bool at_end(const Row& row, std::size_t end)
+{
+    return end + longest_run >= row.size();
+}
+
 /// All of [begin, end) differ clearly from the photo before and the photo after, whose own neighbours are like them.
 bool stands_out(const Row& row, std::size_t begin, std::size_t end)
 {
@@ -75,9 +86,9 @@ bool stands_out(const Row& row, std::size_t begin, std::size_t end)
             (has_after && row.difference(u, end) <= limit))
             return false;
     }
-    const bool before_is_calm = !has_before || begin < 2 || row.step(begin - 1) < limit;
-    const bool after_is_calm = !has_after || end + 1 >= row.size() || row.step(end + 1) < limit;
-    return before_is_calm && after_is_calm && (has_before ? begin >= 2 : true) && (has_after ? end + 1 < row.size() : true);
+    const bool before_is_calm = begin >= 2 && row.step(begin - 1) < limit;
+    const bool after_is_calm = end + 1 < row.size() && row.step(end + 1) < limit;
+    return (before_is_calm || after_is_calm) && (before_is_calm || at_start(begin)) && (after_is_calm || at_end(row, end));
 }
 
 /// Far brighter or darker than the photos around: a flash, a covered lens; whatever it shows, it is no card.
@@ -98,8 +109,8 @@ OddRun judged(const Row& row, std::size_t begin, std::size_t end)
 {
     constexpr double one_thing = 0.48, plain = 4; // share of the frame; contrast of 255
     OddRun run{begin, end, {}, false};
-    // Before the first shot and behind the last one lie trials too: the card is the one next to the shot.
-    const std::size_t from = begin == 0 ? end - 1 : begin, to = end == row.size() ? begin + 1 : end;
+    // Among trials the card is the one next to the shot.
+    const std::size_t from = at_start(begin) ? end - 1 : begin, to = at_end(row, end) ? begin + 1 : end;
     for (std::size_t u = from; u < to; ++u)
         if (row.look(u).filled > one_thing || row.look(u).contrast < plain)
             run.marker_cards.push_back(u);

@@ -1,11 +1,13 @@
 #include "core/photo/photo_source.h"
 
 #include "core/photo/decode.h"
+#include "core/photo/look.h"
 
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
 #include <cmath>
+#include <cstdlib>
 
 namespace frenlo {
 
@@ -63,6 +65,17 @@ std::string encoded(const cv::Mat& pixels)
 bool Previews::ready(const PhotoFile& photo, PreviewKind kind) const
 {
     return store_.contains(key_of(photo, kind));
+}
+
+double Previews::sharpness(const PhotoFile& photo) const
+{
+    const std::string key = short_key(key_of(photo, PreviewKind::preview) + " sharpness 1");
+    if (const auto kept = store_.get(key))
+        return std::atof(kept->c_str());
+    const auto preview = get(photo, PreviewKind::preview);
+    const double sharpness = preview && std::min(preview->cols, preview->rows) >= 32 ? sharpness_of(*preview) : 0;
+    store_.put(key, std::to_string(sharpness));
+    return sharpness;
 }
 
 Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const

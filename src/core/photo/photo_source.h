@@ -43,6 +43,8 @@ public:
 
     /// Made and kept when missing. Making a preview makes the thumbnail too: decoding is what takes the time.
     [[nodiscard]] Result<cv::Mat> get(const PhotoFile& photo, PreviewKind kind) const;
+    /// Of the preview, made and kept when missing; see sharpness_of(). 0 where it cannot be told.
+    [[nodiscard]] double sharpness(const PhotoFile& photo) const;
     /// Whether get() would only have to read a small file.
     [[nodiscard]] bool ready(const PhotoFile& photo, PreviewKind kind) const;
 

@@ -2,13 +2,13 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/problem.h"
+#include "core/base/folders.h"
 
 #include <xxhash.h>
 
 #include <algorithm>
 #include <array>
 #include <cstdio>
-#include <cstdlib>
 #include <vector>
 
 namespace frenlo {
@@ -21,10 +21,7 @@ PreviewStore::PreviewStore(fs::path folder, std::uintmax_t limit_bytes)
 
 fs::path PreviewStore::usual_folder()
 {
-    const char* cache = std::getenv("XDG_CACHE_HOME");
-    const char* home = std::getenv("HOME");
-    const fs::path base = cache && *cache ? fs::path(cache) : fs::path(home && *home ? home : "/tmp") / ".cache";
-    return base / "frenlo" / "previews";
+    return cache_folder() / "previews";
 }
 
 fs::path PreviewStore::place(const std::string& key) const

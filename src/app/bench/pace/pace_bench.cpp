@@ -13,7 +13,6 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSignalBlocker>
-#include <QStyle>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -33,13 +32,6 @@ std::optional<Rate> rate_in(const QComboBox* box)
     QString text = box->currentText();
     text.remove(QStringLiteral("fps"));
     return parse_rate(text.toStdString());
-}
-
-void mark_wrong(QWidget* field, bool wrong)
-{
-    field->setProperty("wrong", wrong);
-    field->style()->unpolish(field);
-    field->style()->polish(field);
 }
 
 QComboBox* rate_box(const QString& name)

@@ -2,241 +2,146 @@
 
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
-#include "core/base/text.h"
 #include "core/document/edits.h"
 
+#include <QColorDialog>
+#include <QComboBox>
 #include <QHBoxLayout>
-#include <QHeaderView>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QSignalBlocker>
-#include <QTreeWidget>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <algorithm>
-#include <array>
 
 namespace frenlo::app {
 
 namespace {
 
-constexpr int most_findings = 100; ///< rows; what is beyond is counted
-
-void empty(QLayout* layout)
+/// Backdrops that are offered by name.
+struct NamedBackdrop
 {
-    while (QLayoutItem* item = layout->takeAt(0)) {
-        delete item->widget();
-        delete item;
-    }
-}
+    const char* name;
+    Backdrop colour;
+};
+constexpr std::array named_backdrops{NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "black"), {0, 0, 0}},
+                                     NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "white"), {255, 255, 255}},
+                                     NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "mid-grey"), {119, 119, 119}}};
 
-/// "ferry_0001 – ferry_0048"
-QString file_range(const Shot& shot)
+QIcon swatch(const Backdrop& colour)
 {
-    if (shot.photos.empty())
-        return {};
-    const auto stem = [](const ShotPhoto& p) { return QString::fromStdString(shown_path(p.photo->file.stem())); };
-    return shot.photos.size() == 1 ? stem(shot.photos.front())
-                                   : stem(shot.photos.front()) + QStringLiteral(" – ") + stem(shot.photos.back());
+    QPixmap p(14, 14);
+    p.fill(QColor(colour[0], colour[1], colour[2]));
+    return QIcon(p);
 }
 
 }
 
-SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), findings_(findings), shots_(new QTreeWidget),
-      findings_heading_(heading(tr("To look at")))
+SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, Sorting& sorting, Filer& filer, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), pages_(new QStackedWidget),
+      shots_(new ShotList(session, viewing, sorting)), list_(new FindingList(findings, sorting)),
+      swap_(new SwapPage(session, viewing)), filing_(new FilingPage(session, filer)),
+      swap_button_(tool(tr("Swap photos…"), tr("Put a better or differently processed set of the same photos under all that was done"))),
+      file_button_(tool(tr("Files in order…"), tr("Copy or move the photos to numbered names, a folder a shot"))),
+      backdrop_(new QComboBox)
 {
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(14, 12, 14, 12);
-    column->setSpacing(10);
-    build_tools(column);
+    column->setContentsMargins(14, 10, 14, 10);
+    column->addWidget(pages_);
+    pages_->addWidget(main_page());
+    pages_->addWidget(swap_);
+    pages_->addWidget(filing_);
+    connect(shots_, &ShotList::show_photo, this, &SortBench::show_photo);
+    connect(list_, &FindingList::show_photo, this, &SortBench::show_photo);
+    connect(list_, &FindingList::find_again, this, &SortBench::find_again);
+    connect(swap_button_, &QPushButton::clicked, this, &SortBench::ask_better_set);
+    connect(file_button_, &QPushButton::clicked, this, [this] {
+        filing_->begin();
+        pages_->setCurrentWidget(filing_);
+    });
+    connect(swap_, &SwapPage::ready, this, [this] { pages_->setCurrentWidget(swap_); });
+    connect(swap_, &SwapPage::closed, this, [this] { pages_->setCurrentIndex(0); });
+    connect(filing_, &FilingPage::closed, this, [this] { pages_->setCurrentIndex(0); });
+    connect(&session, &Session::started, this, [this] { pages_->setCurrentIndex(0); });
+    connect(&viewing, &Viewing::shot_changed, this, &SortBench::refresh);
+    refresh();
+}
 
+QWidget* SortBench::main_page()
+{
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(gap);
     auto* halves = new QHBoxLayout;
     halves->setSpacing(wide_gap);
-    auto* left = new QVBoxLayout;
-    left->setSpacing(6);
-    left->addWidget(heading(tr("Shots")));
-    shots_->setAccessibleName(tr("List of shots"));
-    shots_->setColumnCount(3);
-    shots_->setHeaderHidden(true);
-    shots_->setRootIsDecorated(false);
-    shots_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
-    shots_->setTextElideMode(Qt::ElideMiddle);
-    shots_->setFrameShape(QFrame::NoFrame);
-    shots_->setToolTip(tr("Double-click or F2 names a shot"));
-    shots_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
-    shots_->header()->setSectionResizeMode(1, QHeaderView::Stretch);
-    shots_->header()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
-    shots_->header()->setStretchLastSection(false);
-    left->addWidget(shots_, 1);
-    halves->addLayout(left, 1);
-
-    auto* right = new QVBoxLayout;
-    right->setSpacing(6);
-    right->addWidget(findings_heading_);
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setAccessibleName(tr("Problems"));
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFocusPolicy(Qt::NoFocus);
-    auto* list = new QWidget;
-    findings_column_ = new QVBoxLayout(list);
-    findings_column_->setContentsMargins(0, 0, 4, 0);
-    findings_column_->setSpacing(4);
-    scroll->setWidget(list);
-    right->addWidget(scroll, 1);
-    halves->addLayout(right, 1);
+    for (QWidget* half : std::initializer_list<QWidget*>{shots_, list_}) {
+        half->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // equal halves, whatever they hold
+        halves->addWidget(half, 1);
+    }
     column->addLayout(halves, 1);
-
-    connect(&session, &Session::changed, this, &SortBench::refresh_shots);
-    connect(&viewing, &Viewing::shot_changed, this, &SortBench::refresh_tools);
-    connect(&viewing, &Viewing::selection_changed, this, &SortBench::refresh_tools);
-    connect(&findings, &Findings::changed, this, &SortBench::refresh_findings);
-    connect(shots_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
-        if (item)
-            viewing_.set_shot(ShotIndex(shots_->indexOfTopLevelItem(item)));
-    });
-    connect(shots_, &QTreeWidget::itemChanged, this, [this](QTreeWidgetItem* item, int) {
-        const ShotIndex shot(shots_->indexOfTopLevelItem(item));
-        const std::string name = item->text(0).toStdString();
-        // The list is refilled by this edit: not while its editor is closing.
-        QMetaObject::invokeMethod(
-            this,
-            [this, shot, name] {
-                session_.apply([&](const Project& p) { return rename_shot(p, shot, name); }, tr("Name the shot"));
-                refresh_shots();
-            },
-            Qt::QueuedConnection);
-    });
-    refresh_shots();
-    refresh_tools();
-    refresh_findings();
-}
-
-void SortBench::build_tools(QVBoxLayout* column)
-{
     auto* row = new QHBoxLayout;
     row->setSpacing(gap);
-    auto* bring = tool(tr("Bring a folder in…"), tr("Add the photos of a folder as shots"));
-    aside_ = tool(tr("Set aside"), tr("Keep the selected photos in the project, out of the film (X)"));
-    by_name_ = tool(tr("by name"), tr("Natural order of the file names"));
-    by_time_ = tool(tr("by capture time"), tr("As the camera's clock says"));
-    reverse_ = tool(tr("Reverse"), tr("Last photo first"));
+    auto* bring = tool(tr("Bring a folder in…"), tr("Add the photos of a folder, and of the folders in it"));
     row->addWidget(bring);
-    row->addWidget(aside_);
+    row->addWidget(swap_button_);
+    row->addWidget(file_button_);
     row->addStretch();
-    row->addWidget(secondary(tr("Order")));
-    row->addWidget(by_name_);
-    row->addWidget(by_time_);
-    row->addWidget(reverse_);
+    row->addWidget(backdrop_part());
     column->addLayout(row);
-
     connect(bring, &QPushButton::clicked, this, &SortBench::bring_folder_in);
-    connect(aside_, &QPushButton::clicked, this, &SortBench::toggle_aside);
-    const auto order = [this](PhotoOrder wanted, const QString& name) {
-        session_.apply([&](const Project& p) { return order_shot(p, viewing_.shot_index(), wanted); }, name);
+    return page;
+}
+
+QWidget* SortBench::backdrop_part()
+{
+    backdrop_line_ = new QWidget;
+    auto* row = new QHBoxLayout(backdrop_line_);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(secondary(tr("Backdrop")));
+    backdrop_->setAccessibleName(tr("Backdrop"));
+    backdrop_->setToolTip(tr("What lies behind transparent photos"));
+    for (const auto& b : named_backdrops)
+        backdrop_->addItem(swatch(b.colour), tr(b.name));
+    backdrop_->addItem(tr("own colour…"));
+    row->addWidget(backdrop_);
+    connect(backdrop_, &QComboBox::activated, this, &SortBench::take_backdrop);
+    return backdrop_line_;
+}
+
+void SortBench::take_backdrop()
+{
+    const auto set = [this](Backdrop colour) {
+        session_.apply([&](const Project& p) { return set_backdrop(p, viewing_.shot_index(), colour); }, tr("Set the backdrop"));
+        refresh();
     };
-    connect(by_name_, &QPushButton::clicked, this, [=, this] { order(PhotoOrder::by_name, tr("Order by name")); });
-    connect(by_time_, &QPushButton::clicked, this, [=, this] { order(PhotoOrder::by_time, tr("Order by capture time")); });
-    connect(reverse_, &QPushButton::clicked, this, [this] {
-        session_.apply([&](const Project& p) { return reverse_shot(p, viewing_.shot_index()); }, tr("Reverse the order"));
+    const auto chosen = std::size_t(backdrop_->currentIndex());
+    if (chosen < named_backdrops.size())
+        return set(named_backdrops[chosen].colour);
+    auto* dialog = new QColorDialog(this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QColorDialog::colorSelected, this, [set](const QColor& c) {
+        set({std::uint8_t(c.red()), std::uint8_t(c.green()), std::uint8_t(c.blue())});
     });
+    connect(dialog, &QColorDialog::rejected, this, &SortBench::refresh);
+    dialog->open();
 }
 
-void SortBench::toggle_aside()
+void SortBench::refresh()
 {
     const Shot* shot = viewing_.shot();
-    const auto photos = viewing_.selection().photos();
-    if (!shot || photos.empty())
+    swap_button_->setEnabled(shot != nullptr);
+    file_button_->setEnabled(shot != nullptr);
+    const bool alpha = shot && std::any_of(shot->photos.begin(), shot->photos.end(), [](const ShotPhoto& p) { return p.photo->alpha; });
+    backdrop_line_->setVisible(alpha);
+    if (!alpha)
         return;
-    const bool all_aside =
-        std::all_of(photos.begin(), photos.end(), [&](PhotoIndex p) { return shot->photos[p.at()].aside; });
-    session_.apply([&](const Project& p) { return set_aside(p, viewing_.shot_index(), photos, !all_aside); },
-                   all_aside ? tr("Bring photos back") : tr("Set photos aside"));
-}
-
-void SortBench::refresh_tools()
-{
-    const Shot* shot = viewing_.shot();
-    const auto photos = viewing_.selection().photos();
-    const bool all_aside = shot && !photos.empty() && std::all_of(photos.begin(), photos.end(), [&](PhotoIndex p) {
-        return p.at() < shot->photos.size() && shot->photos[p.at()].aside;
-    });
-    aside_->setText(all_aside ? tr("Bring back") : tr("Set aside"));
-    aside_->setEnabled(!photos.empty());
-    for (QPushButton* b : {by_name_, by_time_, reverse_})
-        b->setEnabled(shot && shot->photos.size() > 1);
-    if (shots_->topLevelItemCount() > viewing_.shot_index().value) {
-        const QSignalBlocker quiet(shots_);
-        shots_->setCurrentItem(shots_->topLevelItem(int(viewing_.shot_index().value)));
-    }
-}
-
-void SortBench::refresh_shots()
-{
-    const QSignalBlocker quiet(shots_);
-    shots_->clear();
-    for (const auto& shot : session_.project().shots) {
-        const auto in_film = photos_in_film(*shot);
-        const auto aside = std::int64_t(shot->photos.size()) - in_film;
-        auto* item = new QTreeWidgetItem(
-            {QString::fromStdString(shot->name), file_range(*shot),
-             aside > 0 ? tr("%1, %2 aside").arg(in_film).arg(aside) : QString::number(in_film)});
-        item->setFlags(item->flags() | Qt::ItemIsEditable);
-        item->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
-        item->setForeground(1, Colours::of(palette()).second_ink);
-        shots_->addTopLevelItem(item);
-    }
-    if (shots_->topLevelItemCount() > viewing_.shot_index().value)
-        shots_->setCurrentItem(shots_->topLevelItem(int(viewing_.shot_index().value)));
-}
-
-void SortBench::set_aside_there(const ToLookAt& finding)
-{
-    const std::array photo{finding.photo};
-    session_.apply([&](const Project& p) { return set_aside(p, finding.shot, photo, true); }, tr("Set photos aside"));
-}
-
-void SortBench::refresh_findings()
-{
-    empty(findings_column_);
-    const auto& all = findings_.all();
-    findings_heading_->setText(findings_.open() > 0 ? tr("To look at: %1").arg(findings_.open()) : tr("To look at"));
-    if (all.empty()) {
-        QLabel* nothing = secondary(tr("Nothing. Every photo can be read and is in its place."));
-        nothing->setWordWrap(true);
-        findings_column_->addWidget(nothing);
-    }
-    for (int i = 0; i < std::min(int(all.size()), most_findings); ++i) {
-        const ToLookAt finding = all[std::size_t(i)];
-        auto* line = new QWidget;
-        auto* row = new QHBoxLayout(line);
-        row->setContentsMargins(0, 0, 0, 0);
-        row->setSpacing(gap);
-        auto* text = new QLabel(finding.settled ? finding.text + QLatin1Char(' ') + tr("It is set aside.")
-                                                : look_at_this(finding.text));
-        text->setWordWrap(true);
-        if (finding.settled)
-            make_secondary(text);
-        row->addWidget(text, 1);
-        if (finding.unusable && !finding.settled) {
-            auto* aside = tool(tr("Set aside"));
-            aside->setAccessibleDescription(finding.text);
-            connect(aside, &QPushButton::clicked, this, [this, finding] {
-                QMetaObject::invokeMethod(this, [this, finding] { set_aside_there(finding); }, Qt::QueuedConnection);
-            });
-            row->addWidget(aside);
-        }
-        auto* show = tool(tr("Show"));
-        show->setAccessibleDescription(finding.text);
-        connect(show, &QPushButton::clicked, this, [this, finding] { Q_EMIT show_photo(finding.shot, finding.photo); });
-        row->addWidget(show);
-        findings_column_->addWidget(line);
-    }
-    if (int(all.size()) > most_findings)
-        findings_column_->addWidget(secondary(tr("and %1 more").arg(int(all.size()) - most_findings)));
-    findings_column_->addStretch();
+    const auto named = std::find_if(named_backdrops.begin(), named_backdrops.end(),
+                                    [&](const NamedBackdrop& b) { return b.colour == shot->backdrop; });
+    const QSignalBlocker quiet(backdrop_);
+    backdrop_->setItemIcon(int(named_backdrops.size()), named == named_backdrops.end() ? swatch(shot->backdrop) : QIcon());
+    backdrop_->setCurrentIndex(int(named - named_backdrops.begin()));
 }
 
 }

@@ -1,46 +1,50 @@
 #pragma once
-#include "app/work/findings.h"
-#include "app/work/viewing.h"
+#include "app/bench/sort/filing_page.h"
+#include "app/bench/sort/finding_list.h"
+#include "app/bench/sort/shot_list.h"
+#include "app/bench/sort/swap_page.h"
 
 #include <QWidget>
 
+class QComboBox;
 class QLabel;
 class QPushButton;
-class QTreeWidget;
-class QVBoxLayout;
+class QStackedWidget;
 
 namespace frenlo::app {
 
-/// Sort: bring photos in, put them in order, see and settle problems.
+/// Sort: bring photos in, find shots, put them in order, see and settle problems. Swapping photos and putting files in
+/// order take the bench for as long as they last.
 class SortBench : public QWidget {
     Q_OBJECT
 public:
-    SortBench(Session& session, Viewing& viewing, Findings& findings, QWidget* parent = nullptr);
+    SortBench(Session& session, Viewing& viewing, Findings& findings, Sorting& sorting, Filer& filer, QWidget* parent = nullptr);
 
-    /// X: set the selected photos aside, or bring them back when all of them are.
-    void toggle_aside();
+    [[nodiscard]] SwapPage& swap_page() { return *swap_; }
 
 Q_SIGNALS:
     void bring_folder_in();
+    void ask_better_set();
+    void find_again();
     void show_photo(ShotIndex shot, PhotoIndex photo);
 
 private:
-    void build_tools(QVBoxLayout* column);
-    void refresh_tools();
-    void refresh_shots();
-    void refresh_findings();
-    void set_aside_there(const ToLookAt& finding);
+    QWidget* main_page();
+    QWidget* backdrop_part();
+    void refresh();
+    void take_backdrop();
 
     Session& session_;
     Viewing& viewing_;
-    Findings& findings_;
-    QPushButton* aside_;
-    QPushButton* by_name_;
-    QPushButton* by_time_;
-    QPushButton* reverse_;
-    QTreeWidget* shots_;
-    QVBoxLayout* findings_column_;
-    QLabel* findings_heading_;
+    QStackedWidget* pages_;
+    ShotList* shots_;
+    FindingList* list_;
+    SwapPage* swap_;
+    FilingPage* filing_;
+    QPushButton* swap_button_;
+    QPushButton* file_button_;
+    QWidget* backdrop_line_ = nullptr;
+    QComboBox* backdrop_;
 };
 
 }
