@@ -3,8 +3,10 @@
 #include "app/theme/colours.h"
 #include "core/base/text.h"
 
+#include <QMouseEvent>
 #include <QPainter>
 
+#include <algorithm>
 #include <cmath>
 
 namespace frenlo::app {
@@ -18,7 +20,7 @@ PictureView::PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     : QWidget(parent), viewing_(viewing), loader_(loader)
 {
     setAccessibleName(tr("Picture"));
-    setFocusPolicy(Qt::ClickFocus);
+    setToolTip(tr("Double-click for full size (Z)"));
     setMinimumSize(240, 160);
     setAttribute(Qt::WA_OpaquePaintEvent);
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
@@ -71,6 +73,8 @@ cv::Size PictureView::picture_size() const
     if (shape.empty())
         return {};
     const double ratio = devicePixelRatioF();
+    if (full_size_)
+        return shape;
     const cv::Size box(int(room().width() * ratio), int(room().height() * ratio));
     const cv::Size fit = fitted(shape, box);
     return fit.width > shape.width ? shape : fit; // a small photo is not blown up
@@ -94,6 +98,7 @@ bool PictureView::shows_what_it_should() const
 void PictureView::look()
 {
     const PictureRequest wanted = request();
+    setAccessibleDescription(wanted.photo ? QString::fromStdString(shown_path(wanted.photo->file.filename())) : QString());
     if (!wanted.photo || loader_.unreadable().contains(wanted.photo)) {
         shown_ = {};
         current_ = false;
@@ -111,6 +116,63 @@ void PictureView::resizeEvent(QResizeEvent* event)
     QWidget::resizeEvent(event);
     Q_EMIT resized();
     look();
+}
+
+QRectF PictureView::place() const
+{
+    const double ratio = devicePixelRatioF();
+    const QRectF r = room();
+    QSizeF size = QSizeF(shown_.size()) / ratio;
+    if (const cv::Size wanted = picture_size(); full_size_) // what is there may still be smaller
+        size = QSizeF(wanted.width, wanted.height) / ratio;
+    else if (size.width() > r.width() || size.height() > r.height()) // of a moment before, while it resizes
+        size.scale(r.size(), Qt::KeepAspectRatio);
+    const auto start = [](double from, double space, double length, double middle) {
+        // Larger than its space it covers it; else it lies in the middle of it.
+        return length <= space ? from + (space - length) / 2
+                               : std::clamp(from + space / 2 - middle * length, from + space - length, from);
+    };
+    const QPointF at(start(r.left(), r.width(), size.width(), middle_.x()), start(r.top(), r.height(), size.height(), middle_.y()));
+    return {QPointF(std::round(at.x() * ratio) / ratio, std::round(at.y() * ratio) / ratio), size};
+}
+
+void PictureView::look_at_middle(QPointF middle)
+{
+    middle_ = {std::clamp(middle.x(), 0.0, 1.0), std::clamp(middle.y(), 0.0, 1.0)};
+    update();
+}
+
+void PictureView::set_full_size(bool on)
+{
+    if (on == full_size_)
+        return;
+    full_size_ = on;
+    setCursor(on ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    Q_EMIT resized();
+    look();
+}
+
+void PictureView::mouseDoubleClickEvent(QMouseEvent* event)
+{
+    const QRectF p = place();
+    if (!full_size_ && p.width() > 0 && p.height() > 0)
+        look_at_middle({(event->position().x() - p.left()) / p.width(), (event->position().y() - p.top()) / p.height()});
+    set_full_size(!full_size_);
+}
+
+void PictureView::mousePressEvent(QMouseEvent* event)
+{
+    dragged_from_ = event->pos();
+}
+
+void PictureView::mouseMoveEvent(QMouseEvent* event)
+{
+    if (!full_size_ || !(event->buttons() & Qt::LeftButton))
+        return;
+    const QRectF p = place();
+    const QPointF by = event->pos() - dragged_from_;
+    dragged_from_ = event->pos();
+    look_at_middle(middle_ - QPointF(by.x() / p.width(), by.y() / p.height()));
 }
 
 void PictureView::paintEvent(QPaintEvent*)
@@ -134,14 +196,10 @@ void PictureView::paintEvent(QPaintEvent*)
     }
     if (!shown_.isNull() && (problem == loader_.unreadable().end())) {
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        const double ratio = devicePixelRatioF();
-        QSizeF size = QSizeF(shown_.size()) / ratio;
-        if (size.width() > room().width() || size.height() > room().height()) // of a moment before, while it resizes
-            size.scale(room().size(), Qt::KeepAspectRatio);
-        const QPointF at(room().left() + (room().width() - size.width()) / 2,
-                         room().top() + (room().height() - size.height()) / 2);
-        const QPointF whole(std::round(at.x() * ratio) / ratio, std::round(at.y() * ratio) / ratio);
-        painter.drawImage(QRectF(whole, size), shown_);
+        painter.save();
+        painter.setClipRect(room());
+        painter.drawImage(place(), shown_);
+        painter.restore();
     }
     const QRect line(air, 0, width() - 2 * air, caption);
     const QString size = photo.photo->size.empty()

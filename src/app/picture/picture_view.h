@@ -17,6 +17,9 @@ public:
     [[nodiscard]] cv::Size picture_size() const;
     /// Whether the picture that should be seen is the one that is painted.
     [[nodiscard]] bool shows_what_it_should() const;
+    /// Every pixel of the photo, a part of it at a time, instead of the whole; dragging moves the part.
+    void set_full_size(bool on);
+    [[nodiscard]] bool full_size() const { return full_size_; }
     /// Shows the photo and the one before by turns, to find where a shot begins.
     void set_blinking(bool on);
     /// Shows the one before for as long as this is so.
@@ -33,11 +36,17 @@ Q_SIGNALS:
 protected:
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
 
 private:
     [[nodiscard]] QRect room() const;
     [[nodiscard]] PictureRequest request() const;
     void look();
+    /// Where the picture lies in the widget.
+    [[nodiscard]] QRectF place() const;
+    void look_at_middle(QPointF middle);
     /// The photo to paint: the one that is looked at, or the one before.
     [[nodiscard]] PhotoIndex photo_now() const;
 
@@ -47,6 +56,9 @@ private:
     bool current_ = false;
     QTimer blink_;
     bool before_ = false; ///< the one before is shown
+    bool full_size_ = false;
+    QPointF middle_{0.5, 0.5}; ///< at full size: what of the photo is in the middle, 0 to 1
+    QPoint dragged_from_;
 };
 
 }

@@ -27,6 +27,7 @@ QWidget* make_keys_page(QWidget* parent)
         {QObject::tr("X"), QObject::tr("set the selected photos aside, or bring them back")},
         {QObject::tr("[   ]"), QObject::tr("in Sort: this photo is the first, the last of its shot")},
         {QObject::tr("C"), QObject::tr("in Sort, held: the photo before, in place of this one")},
+        {QObject::tr("Z"), QObject::tr("the picture at full size, or whole again")},
         {QObject::tr("Alt + Left   Alt + Right"), QObject::tr("in Sort: move the selected photos one place")},
         {QObject::tr("Arrow keys, Page, Home, End"), QObject::tr("move on the Sheet; with Shift the selection grows")},
         {QObject::tr("Ctrl + A   Esc"), QObject::tr("select all photos of the shot; select none")},

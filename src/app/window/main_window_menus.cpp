@@ -109,6 +109,7 @@ void MainWindow::build_single_keys()
         key(keys, [this] { viewing_->step_photos(-1); }, true);
     for (const auto& keys : {QKeySequence(Qt::SHIFT | Qt::Key_Period), QKeySequence(Qt::SHIFT | Qt::Key_Greater), QKeySequence(Qt::SHIFT | Qt::Key_Colon)})
         key(keys, [this] { viewing_->step_photos(1); }, true);
+    key(Qt::Key_Z, [this] { picture_->set_full_size(!picture_->full_size()); });
     key(Qt::Key_X, [this] { sorting_->toggle_aside(); });
     key(Qt::Key_BracketLeft, [this] {
         if (viewing_->step() == Step::sort)

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <mutex>
+#include <set>
 #include <unordered_map>
 
 namespace frenlo::app {
@@ -180,41 +181,62 @@ void Findings::look_closer()
 
 void Findings::refresh()
 {
-    std::map<ShotPtr, OfShot> kept;
-    for (const auto& shot : session_.project().shots) {
+    std::map<ShotPtr, OfShot> kept, until_then;
+    const auto& shots = session_.project().shots;
+    for (std::size_t i = 0; i < shots.size(); ++i) {
+        const auto& shot = shots[i];
         const auto same = std::find_if(found_.begin(), found_.end(),
                                        [&](const auto& f) { return f.first == shot || same_to_look_at(*f.first, *shot); });
-        if (same != found_.end())
+        if (same != found_.end()) {
             kept[shot] = same->second;
-        else
-            look_at(shot);
+            continue;
+        }
+        look_at(shot);
+        if (const auto before = i < seen_.size() ? found_.find(seen_[i]) : found_.end(); before != found_.end())
+            until_then[shot] = before->second;
+        else if (const auto longer = i < seen_.size() ? until_then_.find(seen_[i]) : until_then_.end(); longer != until_then_.end())
+            until_then[shot] = longer->second;
     }
     found_ = std::move(kept);
+    until_then_ = std::move(until_then);
+    seen_ = shots;
     collect();
+}
+
+void Findings::collect_of(ShotIndex index, const ShotPtr& shot)
+{
+    const auto found = found_.find(shot);
+    const auto until_then = until_then_.find(shot);
+    const bool provisional = found == found_.end();
+    if (provisional && until_then == until_then_.end())
+        return;
+    std::set<std::filesystem::path> told;
+    for (ToLookAt t : provisional ? *until_then->second : *found->second) {
+        if (t.photo.at() >= shot->photos.size())
+            continue;
+        if (provisional) // of the shot as it was: what has been decided since counts
+            t.settled = t.settled || is_settled(*shot, t.finding) || shot->photos[t.photo.at()].what_there_is;
+        t.shot = index;
+        told.insert(t.finding.files.begin(), t.finding.files.end());
+        all_.push_back(std::move(t));
+    }
+    // What only decoding shows.
+    for (std::size_t i = 0; !loader_.unreadable().empty() && i < shot->photos.size(); ++i) {
+        const auto& p = shot->photos[i];
+        const auto unreadable = loader_.unreadable().find(p.photo);
+        if (unreadable != loader_.unreadable().end() && !told.contains(p.photo->file))
+            all_.push_back({index, PhotoIndex(std::int64_t(i)),
+                            {FindingKind::unreadable, {p.photo->file}, unreadable->second.text(), {Remedy::hold_before, Remedy::set_aside}},
+                            p.aside});
+    }
 }
 
 void Findings::collect()
 {
     all_.clear();
     const auto& shots = session_.project().shots;
-    for (std::size_t s = 0; s < shots.size(); ++s) {
-        const ShotIndex shot{std::int64_t(s)};
-        for (std::size_t i = 0; !loader_.unreadable().empty() && i < shots[s]->photos.size(); ++i) {
-            const auto& p = shots[s]->photos[i];
-            const auto unreadable = loader_.unreadable().find(p.photo);
-            if (unreadable != loader_.unreadable().end() && p.flaw.empty() && stamp_of(p.photo->file))
-                all_.push_back({shot, PhotoIndex(std::int64_t(i)),
-                                {FindingKind::unreadable, {p.photo->file}, unreadable->second.text(), {Remedy::hold_before, Remedy::set_aside}},
-                                p.aside});
-        }
-        const auto found = found_.find(shots[s]);
-        if (found == found_.end())
-            continue;
-        for (ToLookAt t : *found->second) {
-            t.shot = shot;
-            all_.push_back(std::move(t));
-        }
-    }
+    for (std::size_t s = 0; s < shots.size(); ++s)
+        collect_of(ShotIndex(std::int64_t(s)), shots[s]);
     std::stable_sort(all_.begin(), all_.end(), [](const auto& a, const auto& b) { return a.settled < b.settled; });
     Q_EMIT changed();
 }

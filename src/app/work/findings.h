@@ -43,12 +43,15 @@ private:
     void look_at(const ShotPtr& shot);
     void look_closer();
     void collect();
+    void collect_of(ShotIndex index, const ShotPtr& shot);
 
     Background& background_;
     Session& session_;
     PhotoLoader& loader_;
     std::shared_ptr<LookMemory> looks_;
     std::map<ShotPtr, OfShot> found_; ///< by what the shot was when it was looked at
+    std::map<ShotPtr, OfShot> until_then_; ///< of shots that are being looked at: what was found before the last edit
+    std::vector<ShotPtr> seen_; ///< the shots at the last refresh
     std::map<ShotPtr, bool> looking_;
     std::vector<ToLookAt> all_;
 };

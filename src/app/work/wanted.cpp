@@ -53,7 +53,8 @@ std::vector<Wanted> what_is_wanted(const Situation& s)
     std::vector<Wanted> wanted;
     if (!s.shot)
         return wanted;
-    if (usable(*s.shot, s.shown) && !s.picture_size.empty())
+    const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
+    if (usable(*s.shot, s.shown) && !s.picture_size.empty() && !larger_than_previews)
         wanted.push_back({request_for_photo(*s.shot, s.shown, s.picture_size), Quality::preview});
     if (s.playing && !s.picture_size.empty())
         want_playing(s, wanted);

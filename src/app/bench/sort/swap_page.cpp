@@ -66,9 +66,9 @@ void SwapPage::show_plan(const ShotPtr& shot, const SwapPlan& plan, const QStrin
     summary_->setText(text);
     QStringList notes;
     if (!plan.without_better.empty())
-        notes << tr("%1 stay as they are.").arg(names(plan.without_better));
+        notes << tr("Without a better one, staying as they are: %1.").arg(names(plan.without_better));
     if (!plan.left_over.empty())
-        notes << tr("%1 of the better set stand for nothing here.").arg(names(plan.left_over));
+        notes << tr("Of the better set these stand for nothing here: %1.").arg(names(plan.left_over));
     if (plan.other_size)
         notes << tr("The better photos have another size; everything is scaled with them.");
     say(note_, notes.join(QLatin1Char(' ')));
