@@ -14,7 +14,7 @@ double memory_mb(const char* which);
 struct Run
 {
     double seconds = 0;
-    double peak_mb = 0; ///< of the largest child so far: run the smaller first
+    double peak_mb = 0;
 };
 Run run_measured(const std::string& command);
 

@@ -75,9 +75,10 @@ void bench_card(const std::filesystem::path& folder)
     bare();
     const double floor_time = seconds(bare);
     const std::array places{folder};
+    const double headers = seconds([&] { (void)scan(places, {.looking = Looking::at_headers}, {}); });
     const double time = seconds([&] { (void)scan(places, ScanWishes{}, {}); });
     std::cout << "  ratio " << time / floor_time << " (" << time * 1000 / double(files.size()) << " ms a photo against "
-              << floor_time * 1000 / double(files.size()) << " ms; " << time << " s in all)\n";
+              << floor_time * 1000 / double(files.size()) << " ms; " << time << " s in all, of which headers alone " << headers << " s)\n";
 }
 
 }

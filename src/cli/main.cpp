@@ -5,6 +5,7 @@
 #include <tbb/global_control.h>
 
 #include <iostream>
+#include <malloc.h>
 
 namespace frenlo::cli {
 
@@ -77,6 +78,8 @@ int run(int argc, char** argv)
 
 int main(int argc, char** argv)
 {
+    // Freed pictures go back to the system at once: without this a long export keeps a fifth more memory than it uses.
+    mallopt(M_MMAP_THRESHOLD, 1 << 20);
     try {
         return frenlo::cli::run(argc, argv);
     } catch (const std::exception& e) {

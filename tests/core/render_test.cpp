@@ -1,4 +1,5 @@
 #include "core/render/picture.h"
+#include "core/render/resample.h"
 #include "core/document/edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -105,4 +106,27 @@ TEST_CASE("a one-pixel photo can be rendered at any size", "[render][bad]")
     const cv::Mat p = *render(request(scanned(t / "p.png"), {64, 40}), Originals());
     CHECK(p.size() == cv::Size(64, 40));
     CHECK(p.at<cv::Vec3b>(20, 32) == cv::Vec3b(10, 20, 30));
+}
+
+TEST_CASE("shrinking is an area average, whoever computes it, and plain areas keep their value", "[render][resample]")
+{
+    cv::Mat photo = painted({611, 407}, 3);
+    cv::Mat noise(photo.size(), CV_8UC3);
+    cv::RNG rng(5);
+    rng.fill(noise, cv::RNG::UNIFORM, 0, 60);
+    photo += noise;
+    for (const cv::Size size : {cv::Size(320, 213), cv::Size(611, 100), cv::Size(17, 16), cv::Size(5, 4), cv::Size(610, 406)}) {
+        cv::Mat exact; // OpenCV's, which is exact
+        cv::resize(photo, exact, size, 0, 0, cv::INTER_AREA);
+        CAPTURE(size.width, size.height);
+        CHECK(cv::norm(resampled(photo, size), exact, cv::NORM_INF) <= 1); // of 255: rounding
+        for (const int v : {0, 1, 128, 254, 255}) {
+            const cv::Mat plain(photo.size(), CV_8UC3, cv::Scalar(v, 255 - v, v / 2));
+            const cv::Mat small = resampled(plain, size);
+            CHECK(cv::norm(small, cv::Mat(size, CV_8UC3, cv::Scalar(v, 255 - v, v / 2)), cv::NORM_INF) == 0);
+        }
+    }
+    cv::Mat deep;
+    photo.convertTo(deep, CV_16U, 257);
+    CHECK(resampled(deep, {100, 70}).type() == CV_16UC3);
 }

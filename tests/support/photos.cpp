@@ -28,9 +28,9 @@ cv::Mat painted(cv::Size size, int seed)
     return m;
 }
 
-void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& wish)
+void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& wish, int quality)
 {
-    write_bytes(file, encode_jpeg(pixels, 92));
+    write_bytes(file, encode_jpeg(pixels, quality));
     if (!wish)
         return;
     const auto image = Exiv2::ImageFactory::open(file.native());

@@ -25,7 +25,8 @@ struct ExifWish
 };
 
 /// Writes a JPEG, with Exif where wished.
-void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& exif = {});
+void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& exif = {},
+                int quality = 92);
 /// Writes whatever the file's ending says, with OpenCV: PNG, TIFF or WebP of 8 or 16 bit.
 void write_picture(const std::filesystem::path& file, const cv::Mat& pixels);
 void write_bytes(const std::filesystem::path& file, std::string_view bytes);

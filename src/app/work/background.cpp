@@ -3,6 +3,8 @@
 #include <QMetaObject>
 #include <QThread>
 
+#include <sys/resource.h>
+
 namespace frenlo::app {
 
 Background::Background(QObject* parent) : QObject(parent)
@@ -15,6 +17,15 @@ Background::~Background()
 {
     pool_.clear();
     pool_.waitForDone();
+}
+
+void Background::step_back()
+{
+    thread_local const bool done = [] {
+        constexpr int nicer = 10;
+        return ::setpriority(PRIO_PROCESS, 0, nicer) == 0; // on Linux 0 is the calling thread
+    }();
+    Q_UNUSED(done);
 }
 
 void Background::deliver(std::function<void()> result)

@@ -25,6 +25,7 @@ public:
     {
         pool_.start(
             [this, guard = QPointer<QObject>(receiver), work = std::move(work), done = std::move(done)]() mutable {
+                step_back();
                 auto result = work();
                 deliver([guard, done = std::move(done), result = std::move(result)]() mutable {
                     if (guard)
@@ -66,6 +67,8 @@ public:
 
 private:
     void deliver(std::function<void()> result);
+    /// The calling worker, and those that it starts, let the interface thread go first.
+    static void step_back();
 
     QThreadPool pool_;
 };

@@ -8,6 +8,7 @@
 #include <mutex>
 #include <set>
 #include <unordered_map>
+#include <utility>
 
 namespace frenlo::app {
 
@@ -233,12 +234,13 @@ void Findings::collect_of(ShotIndex index, const ShotPtr& shot)
 
 void Findings::collect()
 {
-    all_.clear();
+    const auto before = std::exchange(all_, {});
     const auto& shots = session_.project().shots;
     for (std::size_t s = 0; s < shots.size(); ++s)
         collect_of(ShotIndex(std::int64_t(s)), shots[s]);
     std::stable_sort(all_.begin(), all_.end(), [](const auto& a, const auto& b) { return a.settled < b.settled; });
-    Q_EMIT changed();
+    if (all_ != before) // lists are rebuilt on this: not at every edit of a hold
+        Q_EMIT changed();
 }
 
 }

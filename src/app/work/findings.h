@@ -20,6 +20,7 @@ struct ToLookAt
     PhotoIndex photo;
     Finding finding;
     bool settled = false; ///< set aside, remedied, or left as it is
+    bool operator==(const ToLookAt&) const = default;
 };
 
 /// Everything in the project that the photographer should look at. Found in the background, shot by shot; only shots

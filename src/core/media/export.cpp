@@ -361,9 +361,11 @@ void check_written(const fs::path& file, const fs::path& name, const ExportPlan&
                    name, "This should not happen; please tell the makers of Frenlo"});
 }
 
-int active_cores()
+/// As many as x264 itself takes: half as many again as there are cores, since its threads wait for each other.
+int encoder_threads()
 {
-    return static_cast<int>(tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
+    const auto cores = tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism);
+    return std::max(1, static_cast<int>(cores == 1 ? 1 : cores * 3 / 2));
 }
 
 void export_film(const std::vector<FrameSpan>& spans, const ExportOrder& order, ExportReport& report, Filming& filming,
@@ -371,7 +373,7 @@ void export_film(const std::vector<FrameSpan>& spans, const ExportOrder& order, 
 {
     const ExportPlan& plan = report.plan;
     AtomicFile file(plan.file);
-    filming.run(spans, *film_sink(file, plan.size, plan.rate, order.preset.quality, active_cores()));
+    filming.run(spans, *film_sink(file, plan.size, plan.rate, order.preset.quality, encoder_threads()));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
     report.bytes = size_of(file.path());
     file.commit();

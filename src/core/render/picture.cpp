@@ -1,5 +1,7 @@
 #include "core/render/picture.h"
 
+#include "core/render/resample.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -115,16 +117,6 @@ cv::Mat turned(const cv::Mat& pixels, int quarters)
         return pixels;
     cv::Mat out;
     cv::rotate(pixels, out, codes.at(std::size_t(quarters) - 1));
-    return out;
-}
-
-cv::Mat resampled(const cv::Mat& pixels, cv::Size size)
-{
-    if (pixels.size() == size)
-        return pixels;
-    const bool smaller = size.width <= pixels.cols && size.height <= pixels.rows;
-    cv::Mat out;
-    cv::resize(pixels, out, size, 0, 0, smaller ? cv::INTER_AREA : cv::INTER_LANCZOS4);
     return out;
 }
 

@@ -16,7 +16,7 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr int most_lines = 100; ///< what is beyond is counted
+constexpr int most_lines = 40; ///< what is beyond is counted
 
 void empty(QLayout* layout)
 {
