@@ -61,8 +61,10 @@ int main(int argc, char** argv)
     }
     if (wanted("scan"))
         bench::bench_scan(t / "some");
-    if (wanted("card"))
+    if (wanted("card")) {
+        bench::bench_card_in_window(t / "card", card);
         bench::bench_card(t / "card");
+    }
     if (wanted("export")) {
         link_photos(t / "some", t / "few", few, some);
         bench::bench_export(t / "few", few);

@@ -158,7 +158,7 @@ TEST_CASE("a card: accept what was found, move a boundary, set two aside, name, 
     CHECK(parts(p) == Parts{{3, 15}, {16, 26}});
 }
 
-TEST_CASE("parts are split, joined, and looked for again with another pause; ties hold", "[window][sort]")
+TEST_CASE("parts are split, joined, and looked for again with another pause, and ties hold", "[window][sort]")
 {
     Person p;
     write_card(p.folder() / "100HARBO");
@@ -352,4 +352,25 @@ TEST_CASE("transparent photos lie on the backdrop that was chosen", "[window][so
     p.window().session().start({}, {});
     p.bring_in(opaque / "o");
     CHECK_FALSE(p.sees(QStringLiteral("Backdrop")));
+}
+
+TEST_CASE("very many photos are on the Sheet before all are looked at, and come in one step", "[window][sort]")
+{
+    Person p;
+    write_jpeg(p.folder() / "x.jpg", painted({16, 12}, 1));
+    const std::string bytes = read_bytes(p.folder() / "x.jpg");
+    constexpr int many = 1300;
+    for (int i = 1; i <= many; ++i)
+        write_bytes(p.folder() / "s" / ("s_" + std::to_string(10'000 + i) + ".jpg"), bytes);
+    std::vector<std::size_t> arrived;
+    QObject::connect(&p.window().session(), &app::Session::changed, &p.window(), [&] {
+        if (!p.window().session().is_empty())
+            arrived.push_back(p.window().viewing().shot() ? p.window().viewing().shot()->photos.size() : 0);
+    });
+    p.bring_in(p.folder() / "s");
+    REQUIRE_FALSE(arrived.empty());
+    CHECK(arrived.front() == 300);
+    CHECK(p.window().viewing().shot()->photos.size() == many);
+    p.click(QStringLiteral("Undo"));
+    CHECK(p.window().session().is_empty());
 }

@@ -93,7 +93,7 @@ TEST_CASE("parts split and join", "[card]")
     CHECK(rename_part(p, card, 1, "  Pier ").shot(card).parts[1].name == "Pier");
 }
 
-TEST_CASE("a card becomes shots; what belongs to none goes along, set aside", "[card]")
+TEST_CASE("a card becomes shots, and what belongs to none goes along, set aside", "[card]")
 {
     Project p = card_of(12, {{2, 6}, {7, 10}});
     p = set_hold(p, card, std::array{PhotoIndex(3)}, Frames{5});

@@ -248,3 +248,26 @@ TEST_CASE("work that was saved leaves nothing to recover", "[document][recovery]
     CHECK(abandoned_work(t / "recovery").empty());
     CHECK(std::filesystem::is_empty(t / "recovery"));
 }
+
+TEST_CASE("what a long scan finds later takes the place of what it found first, and what the user did stays", "[edits]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 9, {16, 12});
+    const std::array places{t / "s"};
+    const ScanResult all = scan(places, {}, {});
+    ScanResult few = all;
+    few.photos.resize(4);
+    few.shots = {{"s", 0, 4, "one folder", ShotKind::hand_moved}};
+    Project p = add_scanned({}, few, std::nullopt, Division::card, "s");
+    CHECK(p.shot(ShotIndex(0)).photos[0].hold == Hold(Frames{2}));
+    p = set_aside(p, ShotIndex(0), std::array{PhotoIndex(1)}, true);
+    p = set_hold(p, ShotIndex(0), std::array{PhotoIndex(2)}, Frames{7});
+    const Project now = update_scanned(p, all, "s");
+    REQUIRE(now.shots.size() == 1);
+    const auto& photos = now.shot(ShotIndex(0)).photos;
+    REQUIRE(photos.size() == 9);
+    CHECK(photos[1].aside);
+    CHECK(photos[2].hold == Hold(Frames{7}));
+    CHECK(photos[0].hold == Hold(Frames{1})); // a time-lapse, as all of its photos say
+    CHECK(update_scanned({}, all, "s") == Project{}); // taken back meanwhile
+}

@@ -46,7 +46,7 @@ std::vector<std::string> names(const fs::path& folder)
 
 }
 
-TEST_CASE("files get a folder a shot, four digits and their sidecars; the plan is known before", "[filing]")
+TEST_CASE("files get a folder a shot, four digits and their sidecars, and the plan is known before", "[filing]")
 {
     TempFolder t;
     write_run(t / "card" / "Paper ferry", "HARB", 3, {32, 24});

@@ -142,8 +142,15 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
     busy_ = true;
     stop_ = {};
     const Job job(stop_.get_token(), progress_report());
+    arriving_ = 0;
+    const auto arrived = [this, self = QPointer<QObject>(this), places, &background = background_](ScanResult so_far) {
+        background.post(self, [this, places, so_far = std::move(so_far)] {
+            if (busy_)
+                take_arrival(so_far, places);
+        });
+    };
     background_.run(
-        this, [places, job] { return Background::guarded([&] { return scan(places, ScanWishes{}, job); }); },
+        this, [places, job, arrived] { return Background::guarded([&] { return scan(places, ScanWishes{}, job, arrived); }); },
         [this, places](const Result<ScanResult>& found) {
             busy_ = false;
             if (!found) {
@@ -155,13 +162,23 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
                                 .arg(to_qt(places.front())));
                 return;
             }
-            const auto before = project().shots.size();
-            const std::string name = shown_path(places.front().filename());
-            apply([&](const Project& p) { return add_scanned(p, *found, std::nullopt, Division::card, name); },
-                  tr("Bring photos in"));
-            Q_EMIT photos_added(int(found->photos.size()), int(project().shots.size() - before));
+            take_arrival(*found, places);
+            Q_EMIT photos_added(int(found->photos.size()));
         },
         1);
+}
+
+void Session::take_arrival(const ScanResult& found, const std::vector<std::filesystem::path>& places)
+{
+    const std::string name = shown_path(places.front().filename());
+    const bool first = arriving_ == 0;
+    if (first)
+        arriving_ = ++last_gesture_ | std::uint64_t(1) << 62; // all that arrives is one step, apart from the gestures of hands
+    apply(
+        [&](const Project& p) {
+            return first ? add_scanned(p, found, std::nullopt, Division::card, name) : update_scanned(p, found, name);
+        },
+        tr("Bring photos in"), arriving_);
 }
 
 void Session::find_again(const std::filesystem::path& folder)

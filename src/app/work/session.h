@@ -65,13 +65,15 @@ Q_SIGNALS:
     void started();       ///< another project altogether
     void opened(const QStringList& problems);
     void saved_now();
-    void photos_added(int photos, int shots);
+    void photos_added(int photos);
     void found_again(int found, int still_gone);
     void progress(double fraction, const QString& what); ///< of add_photos
     void failed(const QString& message);
 
 private:
     Job::Report progress_report();
+    /// What a scan found so far: added the first time, then brought up to date.
+    void take_arrival(const ScanResult& found, const std::vector<std::filesystem::path>& places);
     void keep_for_recovery();
     void write_recovery();
 
@@ -84,6 +86,8 @@ private:
     QTimer recovery_timer_;
     bool recovery_writing_ = false;
     bool busy_ = false;
+    std::uint64_t arriving_ = 0; ///< the gesture of what arrives; 0 before the first of it
+    std::uint64_t last_gesture_ = 0;
     std::stop_source stop_;
 };
 

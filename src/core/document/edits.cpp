@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <map>
 #include <numeric>
+#include <unordered_map>
 
 namespace frenlo {
 
@@ -111,6 +112,38 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
     const bool make = division == Division::found_shots && !card.parts.empty();
     const Project with_card = add_shot(project, std::move(card));
     return make ? make_shots(with_card, ShotIndex(std::int64_t(with_card.shots.size()) - 1), hold) : with_card;
+}
+
+Project update_scanned(const Project& project, const ScanResult& found, const std::string& name)
+{
+    if (found.photos.empty())
+        return project;
+    std::unordered_map<PhotoPtr, const ShotPhoto*> known; // a scan that goes on keeps the photos it has read
+    std::optional<ShotIndex> at;
+    for (std::size_t s = 0; s < project.shots.size() && !at; ++s) {
+        known.clear();
+        for (const auto& p : project.shots[s]->photos)
+            known[p.photo] = &p;
+        const auto in_it = std::count_if(found.photos.begin(), found.photos.end(), [&](const FoundPhoto& p) { return known.contains(p.photo); });
+        if (in_it > 0 && std::size_t(in_it) == known.size())
+            at = ShotIndex(std::int64_t(s));
+    }
+    if (!at)
+        return project;
+    Shot now = *add_scanned({}, found, std::nullopt, Division::card, name).shots.front();
+    const Shot& so_far = project.shot(*at);
+    const Hold started = so_far.parts.empty() ? starting_hold(so_far.kind) : Hold(Frames{1});
+    for (auto& p : now.photos)
+        if (const auto before = known.find(p.photo); before != known.end()) {
+            const ShotPhoto& b = *before->second;
+            p.aside = p.aside || b.aside;
+            p.tie = b.tie;
+            p.turns = b.turns;
+            if (b.hold != started)
+                p.hold = b.hold;
+        }
+    now.name = so_far.name;
+    return with_shot(project, *at, [&](Shot& s) { s = std::move(now); });
 }
 
 Project remove_shot(const Project& project, ShotIndex shot)

@@ -25,6 +25,11 @@ enum class Division {
 Project add_scanned(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
                     const std::string& name = {});
 
+/// The same for a scan that goes on: what it found so far is in the project already, as the shot or card that holds the
+/// first of these photos, and is replaced by what is known now. What the user did to photos meanwhile stays. A project
+/// without that shot is not changed: the user took it back.
+Project update_scanned(const Project& project, const ScanResult& found, const std::string& name);
+
 /// What a shot of this kind starts with: hand-moved work on twos, the rest a photo a frame (common practice, no source).
 Hold starting_hold(ShotKind kind);
 

@@ -60,11 +60,12 @@ double sharpness_at(const PhotoFile& photo)
     return sharpness_of(half);
 }
 
-std::vector<Inspected> inspected(const std::vector<fs::path>& files, const Job& job, double share)
+/// Appends what these files are.
+void inspect_all(std::span<const fs::path> files, std::vector<Inspected>& all, const Job& job, double from, double to)
 {
-    std::vector<Inspected> all(files.size());
-    for_each(files.size(), job, 0, share, "looked at ", [&](std::size_t i) { all[i] = inspect(files[i]); });
-    return all;
+    const std::size_t before = all.size();
+    all.resize(before + files.size());
+    for_each(files.size(), job, from, to, "looked at ", [&](std::size_t i) { all[before + i] = inspect(files[i]); });
 }
 
 /// Findings of each shot; photos aside count with the shot that they lie nearest to.
@@ -147,43 +148,78 @@ std::vector<Finding> blurred(std::span<const PhotoPtr> photos, const Job& job)
     return blurred(photos, sharpness);
 }
 
-ScanResult scan(std::span<const fs::path> places, const ScanWishes& wishes, const Job& job)
+namespace {
+
+/// The photos among what was inspected, in order, with what is wrong with them.
+ScanResult in_order(const std::vector<Inspected>& all, PhotoOrder order)
 {
-    auto all = inspected(files_in(places), job, wishes.looking == Looking::at_headers ? 1 : 0.5);
     ScanResult result;
     std::map<const PhotoFile*, PhotoState> states;
     std::vector<PhotoPtr> photos;
-    for (auto& one : all) {
+    for (const auto& one : all) {
         if (one.ignored)
             continue;
         states[one.photo.get()] = one.state;
-        photos.push_back(std::move(one.photo));
+        photos.push_back(one.photo);
         if (one.finding)
-            result.findings.push_back(std::move(*one.finding));
+            result.findings.push_back(*one.finding);
     }
-    sort_photos(photos, wishes.order);
+    sort_photos(photos, order);
+    for (auto& p : photos)
+        result.photos.push_back({p, states.at(p.get())});
+    return result;
+}
 
-    std::vector<Candidate> candidates(photos.size());
-    for (std::size_t i = 0; i < photos.size(); ++i) {
-        const PhotoState state = states.at(photos[i].get());
-        result.photos.push_back({photos[i], state});
-        candidates[i] = {photos[i], state == PhotoState::fine, {}};
-    }
-    if (wishes.looking != Looking::at_headers)
-        for_each(photos.size(), job, 0.5, 1, "looked at ", [&](std::size_t i) {
-            if (candidates[i].usable)
-                candidates[i].look = look_at_one(*photos[i], wishes.looking == Looking::at_thumbnails);
-        });
-    ShotWishes shot_wishes{wishes.pause, {}};
+std::vector<Candidate> candidates_of(const ScanResult& result)
+{
+    std::vector<Candidate> candidates;
+    for (const auto& p : result.photos)
+        candidates.push_back({p.photo, p.state == PhotoState::fine});
+    return candidates;
+}
+
+void group(ScanResult& result, const std::vector<Candidate>& candidates, const ScanWishes& wishes)
+{
+    ShotWishes shot_wishes{wishes.pause};
     if (wishes.one_shot)
-        shot_wishes.ties.assign(photos.size(), Tie::stays);
+        shot_wishes.ties.assign(result.photos.size(), Tie::stays);
     FoundShots found = find_shots(candidates, shot_wishes);
     result.shots = std::move(found.shots);
     result.pause = found.pause;
-    result.marker_cards = std::move(found.marker_cards);
-    if (wishes.one_shot)
-        result.marker_cards.clear();
+    result.marker_cards = wishes.one_shot ? std::vector<std::size_t>() : std::move(found.marker_cards);
     gather_aside(result);
+}
+
+}
+
+ScanResult scan(std::span<const fs::path> places, const ScanWishes& wishes, const Job& job, const ScanArrival& arrived)
+{
+    constexpr std::size_t first_few = 300, many = 1000;
+    const std::vector<fs::path> files = files_in(places);
+    const double headers = wishes.looking == Looking::at_headers ? 1 : 0.5; // share of the whole
+    std::vector<Inspected> all;
+    const std::size_t few = arrived && files.size() > many ? first_few : 0;
+    inspect_all(std::span(files).first(few), all, job, 0, headers * double(few) / double(std::max<std::size_t>(1, files.size())));
+    if (few > 0) {
+        ScanResult first = in_order(all, wishes.order);
+        group(first, candidates_of(first), {.one_shot = true});
+        arrived(std::move(first));
+    }
+    inspect_all(std::span(files).subspan(few), all, job, headers * double(few) / double(std::max<std::size_t>(1, files.size())), headers);
+
+    ScanResult result = in_order(all, wishes.order);
+    std::vector<Candidate> candidates = candidates_of(result);
+    if (few > 0 && wishes.looking != Looking::at_headers) {
+        ScanResult unseen = result;
+        group(unseen, candidates, wishes);
+        arrived(std::move(unseen));
+    }
+    if (wishes.looking != Looking::at_headers)
+        for_each(candidates.size(), job, 0.5, 1, "looked at ", [&](std::size_t i) {
+            if (candidates[i].usable)
+                candidates[i].look = look_at_one(*candidates[i].photo, wishes.looking == Looking::at_thumbnails);
+        });
+    group(result, candidates, wishes);
     find_problems(result, candidates, wishes, job);
     return result;
 }

@@ -5,6 +5,7 @@
 #include "core/photo/order.h"
 
 #include <filesystem>
+#include <functional>
 #include <optional>
 #include <span>
 #include <string>
@@ -43,9 +44,13 @@ struct ScanResult
     std::vector<Finding> findings;
 };
 
+/// Called with what is known so far: of very many photos the first few hundred, then all of them before they are looked at.
+using ScanArrival = std::function<void(ScanResult)>;
+
 /// Finds the photos in folders and below them; a file among the places stands for its run. Headers are read on all cores.
 /// Throws Failure when a place cannot be listed, Stopped when stopped.
-ScanResult scan(std::span<const std::filesystem::path> places, const ScanWishes& wishes, const Job& job);
+ScanResult scan(std::span<const std::filesystem::path> places, const ScanWishes& wishes, const Job& job,
+                const ScanArrival& arrived = {});
 
 /// A look at each photo, on all cores, in the order given; empty for photos that cannot be read. Throws Stopped.
 std::vector<Look> look_at(std::span<const PhotoPtr> photos, const Job& job);
