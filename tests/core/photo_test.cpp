@@ -95,6 +95,36 @@ TEST_CASE("capture times are what exiftool reads", "[scan][exiftool]")
     CHECK(parse_capture_time(m->captured->text()) == m->captured);
 }
 
+TEST_CASE("exposure, lens and camera are what exiftool wrote and reads", "[scan][exiftool]")
+{
+    TempFolder t;
+    write_jpeg(t / "p.jpg", painted({40, 30}, 1), ExifWish{"2026:05:03 10:00:00", "", 1, false});
+    output_of("exiftool -q -overwrite_original -Make=Quayside -Model=Q1 -ExposureTime=1/50 -FNumber=5.6 -ISO=400 -FocalLength=35 " +
+              quoted((t / "p.jpg").native()));
+    const auto photo = scanned(t / "p.jpg");
+    const auto exif = nlohmann::json::parse(output_of("exiftool -j -n " + quoted((t / "p.jpg").native())))[0];
+    CHECK(photo->exposure.seconds == Fraction(1, 50));
+    CHECK(photo->exposure.seconds->approx() == Approx(exif.at("ExposureTime").get<double>()));
+    CHECK(photo->exposure.f_number->approx() == Approx(exif.at("FNumber").get<double>()));
+    CHECK(*photo->exposure.iso == exif.at("ISO").get<int>());
+    CHECK(photo->exposure.focal_mm->approx() == Approx(exif.at("FocalLength").get<double>()));
+    CHECK(photo->camera == "Quayside Q1");
+}
+
+TEST_CASE("transparency is told by the header as the decoder finds it", "[scan]")
+{
+    TempFolder t;
+    const cv::Mat alpha(30, 40, CV_8UC4, cv::Scalar(10, 20, 30, 128));
+    for (const char* ending : {".png", ".tif", ".webp"}) {
+        write_picture(t / (std::string("clear") + ending), alpha);
+        write_picture(t / (std::string("plain") + ending), painted({40, 30}, 3));
+        CAPTURE(ending);
+        CHECK(scanned(t / (std::string("clear") + ending))->alpha);
+        CHECK_FALSE(scanned(t / (std::string("plain") + ending))->alpha);
+        CHECK(decode(*scanned(t / (std::string("clear") + ending)))->pixels.channels() == 4);
+    }
+}
+
 TEST_CASE("any one photo stands for its run", "[scan]")
 {
     TempFolder t;

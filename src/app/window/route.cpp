@@ -160,7 +160,9 @@ void Route::refresh()
         return;
     }
     std::int64_t photos = 0, aside = 0;
+    bool unsorted = false;
     for (const auto& s : session_.project().shots) {
+        unsorted = unsorted || !s->parts.empty();
         photos += photos_in_film(*s);
         aside += std::int64_t(s->photos.size()) - photos_in_film(*s);
     }
@@ -169,7 +171,7 @@ void Route::refresh()
         sort += tr(", %1 to look at").arg(findings_.open());
     else if (aside > 0)
         sort += tr(", %1 aside").arg(aside);
-    stations_[0]->set_state(sort, findings_.open() == 0, findings_.open() > 0);
+    stations_[0]->set_state(sort, findings_.open() == 0 && !unsorted, findings_.open() > 0);
 
     const Schedule& schedule = viewing_.schedule();
     const bool lost = !schedule.between_frames().empty();

@@ -141,6 +141,7 @@ bool same_to_look_at(const Shot& a, const Shot& b)
 Findings::Findings(Background& background, Session& session, PhotoLoader& loader, QObject* parent)
     : QObject(parent), background_(background), session_(session), loader_(loader), looks_(std::make_shared<LookMemory>())
 {
+    connect(&session, &Session::started, this, [this] { looks_ = std::make_shared<LookMemory>(); });
     connect(&session, &Session::changed, this, &Findings::refresh);
     connect(&loader, &PhotoLoader::could_not_read, this, &Findings::collect);
     connect(&loader, &PhotoLoader::all_prepared, this, &Findings::look_closer);

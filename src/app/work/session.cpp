@@ -71,6 +71,7 @@ void Session::redo()
 
 void Session::start(Project project, std::filesystem::path file)
 {
+    leave_behind();
     history_ = History(std::move(project));
     file_ = std::move(file);
     saved_at_ = {};
@@ -81,6 +82,7 @@ void Session::start(Project project, std::filesystem::path file)
 
 void Session::take_back(Project project, std::filesystem::path file)
 {
+    leave_behind();
     history_ = History();
     history_.push(std::move(project), tr("Take unsaved work back").toStdString());
     file_ = std::move(file);
@@ -135,6 +137,14 @@ void Session::save(const std::filesystem::path& file)
         1);
 }
 
+/// What is still being looked for was for the project before.
+void Session::leave_behind()
+{
+    stop_.request_stop();
+    busy_ = false;
+    ++search_;
+}
+
 void Session::add_photos(const std::vector<std::filesystem::path>& places)
 {
     if (busy_)
@@ -143,18 +153,21 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
     stop_ = {};
     const Job job(stop_.get_token(), progress_report());
     arriving_ = 0;
-    const auto arrived = [this, self = QPointer<QObject>(this), places, &background = background_](ScanResult so_far) {
-        background.post(self, [this, places, so_far = std::move(so_far)] {
-            if (busy_)
+    const auto arrived = [this, self = QPointer<QObject>(this), places, search = ++search_, &background = background_](ScanResult so_far) {
+        background.post(self, [this, places, search, so_far = std::move(so_far)] {
+            if (search == search_)
                 take_arrival(so_far, places);
         });
     };
     background_.run(
         this, [places, job, arrived] { return Background::guarded([&] { return scan(places, ScanWishes{}, job, arrived); }); },
-        [this, places](const Result<ScanResult>& found) {
+        [this, places, search = search_](const Result<ScanResult>& found) {
+            if (search != search_)
+                return;
             busy_ = false;
             if (!found) {
-                Q_EMIT failed(QString::fromStdString(found.error().text()));
+                Q_EMIT failed(stop_.stop_requested() ? tr("Stopped. The photos that were found so far are in.")
+                                                     : QString::fromStdString(found.error().text()));
                 return;
             }
             if (found->photos.empty()) {
@@ -206,7 +219,9 @@ void Session::find_again(const std::filesystem::path& folder)
                 return Searched{frenlo::find_again(gone, places, job), gone.size()};
             });
         },
-        [this](const Result<Searched>& searched) {
+        [this, search = ++search_](const Result<Searched>& searched) {
+            if (search != search_)
+                return;
             busy_ = false;
             if (!searched) {
                 Q_EMIT failed(QString::fromStdString(searched.error().text()));

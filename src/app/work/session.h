@@ -71,6 +71,7 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
+    void leave_behind();
     Job::Report progress_report();
     /// What a scan found so far: added the first time, then brought up to date.
     void take_arrival(const ScanResult& found, const std::vector<std::filesystem::path>& places);
@@ -86,6 +87,7 @@ private:
     QTimer recovery_timer_;
     bool recovery_writing_ = false;
     bool busy_ = false;
+    std::uint64_t search_ = 0; ///< tells what an earlier search brings from what is waited for
     std::uint64_t arriving_ = 0; ///< the gesture of what arrives; 0 before the first of it
     std::uint64_t last_gesture_ = 0;
     std::stop_source stop_;

@@ -32,12 +32,14 @@ void Sorting::set_last(PhotoIndex photo, std::uint64_t gesture)
 
 void Sorting::first_here(std::uint64_t gesture)
 {
-    set_first(viewing_.selection().current(), gesture);
+    if (!viewing_.selection().empty())
+        set_first(viewing_.selection().current(), gesture);
 }
 
 void Sorting::last_here(std::uint64_t gesture)
 {
-    set_last(viewing_.selection().current(), gesture);
+    if (!viewing_.selection().empty())
+        set_last(viewing_.selection().current(), gesture);
 }
 
 bool Sorting::all_chosen_are_aside() const

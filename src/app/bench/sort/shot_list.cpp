@@ -11,7 +11,6 @@
 #include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPushButton>
 #include <QSignalBlocker>
 #include <QTreeWidget>
 #include <QVBoxLayout>
@@ -83,7 +82,7 @@ ShotList::ShotList(Session& session, Viewing& viewing, Sorting& sorting, QWidget
     list_->setHeaderHidden(true);
     list_->setRootIsDecorated(false);
     list_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
-    list_->setTextElideMode(Qt::ElideMiddle);
+    list_->setTextElideMode(Qt::ElideRight);
     list_->setFrameShape(QFrame::NoFrame);
     list_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(1, QHeaderView::Stretch);
@@ -94,15 +93,13 @@ ShotList::ShotList(Session& session, Viewing& viewing, Sorting& sorting, QWidget
     auto* row = new QHBoxLayout(pause_line_);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
-    row->addWidget(secondary(tr("Pause over")));
+    row->addWidget(secondary(tr("A pause over")));
     pause_->setAccessibleName(tr("Pause that ends a shot"));
     pause_->setToolTip(tr("As 90 s, 2 min or 1.5 h; empty for the pause that the photos' own intervals suggest"));
     pause_->setFixedWidth(66);
     row->addWidget(pause_);
     row->addWidget(secondary(tr("ends a shot")));
     row->addStretch();
-    auto* one = tool(tr("All one shot"), tr("Forget what was found: all photos of the card are one shot"));
-    row->addWidget(one);
     column->addWidget(pause_line_);
 
     connect(&session, &Session::changed, this, &ShotList::fill);
@@ -110,7 +107,6 @@ ShotList::ShotList(Session& session, Viewing& viewing, Sorting& sorting, QWidget
     connect(&viewing, &Viewing::selection_changed, this, &ShotList::mark_current);
     connect(&sorting, &Sorting::pause_changed, this, &ShotList::refresh_pause);
     connect(pause_, &QLineEdit::returnPressed, this, &ShotList::take_pause);
-    connect(one, &QPushButton::clicked, &sorting, &Sorting::make_one_shot);
     connect(list_, &QTreeWidget::currentItemChanged, this, [this](QTreeWidgetItem* item) {
         if (!item)
             return;
@@ -137,6 +133,9 @@ QTreeWidgetItem* ShotList::add(const QString& name, const QString& files, const 
     item->setFlags(item->flags() | Qt::ItemIsEditable);
     item->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
     item->setForeground(1, Colours::of(palette()).second_ink);
+    QFont small = font();
+    small.setPixelSize(11);
+    item->setFont(1, small);
     for (int c = 0; c < 3; ++c)
         item->setToolTip(c, tip);
     list_->addTopLevelItem(item);

@@ -44,7 +44,7 @@ SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, Sor
       swap_(new SwapPage(session, viewing)), filing_(new FilingPage(session, filer)),
       swap_button_(tool(tr("Swap photos…"), tr("Put a better or differently processed set of the same photos under all that was done"))),
       file_button_(tool(tr("Files in order…"), tr("Copy or move the photos to numbered names, a folder a shot"))),
-      backdrop_(new QComboBox)
+      one_(tool(tr("All one shot"), tr("Forget what was found: all photos of the card are one shot"))), backdrop_(new QComboBox)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 10);
@@ -60,6 +60,7 @@ SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, Sor
         filing_->begin();
         pages_->setCurrentWidget(filing_);
     });
+    connect(one_, &QPushButton::clicked, &sorting, &Sorting::make_one_shot);
     connect(swap_, &SwapPage::ready, this, [this] { pages_->setCurrentWidget(swap_); });
     connect(swap_, &SwapPage::closed, this, [this] { pages_->setCurrentIndex(0); });
     connect(filing_, &FilingPage::closed, this, [this] { pages_->setCurrentIndex(0); });
@@ -87,6 +88,7 @@ QWidget* SortBench::main_page()
     row->addWidget(bring);
     row->addWidget(swap_button_);
     row->addWidget(file_button_);
+    row->addWidget(one_);
     row->addStretch();
     row->addWidget(backdrop_part());
     column->addLayout(row);
@@ -133,6 +135,7 @@ void SortBench::refresh()
     const Shot* shot = viewing_.shot();
     swap_button_->setEnabled(shot != nullptr);
     file_button_->setEnabled(shot != nullptr);
+    one_->setVisible(shot && !shot->parts.empty());
     const bool alpha = shot && std::any_of(shot->photos.begin(), shot->photos.end(), [](const ShotPhoto& p) { return p.photo->alpha; });
     backdrop_line_->setVisible(alpha);
     if (!alpha)

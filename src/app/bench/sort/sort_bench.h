@@ -43,6 +43,7 @@ private:
     FilingPage* filing_;
     QPushButton* swap_button_;
     QPushButton* file_button_;
+    QPushButton* one_;
     QWidget* backdrop_line_ = nullptr;
     QComboBox* backdrop_;
 };
