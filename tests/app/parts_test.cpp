@@ -6,11 +6,14 @@
 #include "app/work/wanted.h"
 #include "core/document/edits.h"
 #include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
 
 #include <cmath>
 
 using namespace frenlo;
 using namespace frenlo::app;
+using namespace frenlo::test;
 
 namespace {
 
@@ -176,5 +179,61 @@ TEST_CASE("all text has a contrast of at least 4.5", "[theme]") // WCAG 2.2, 1.4
         CHECK(contrast(c.on_surround, c.surround) >= 4.4); // white on the neutral grey that DESIGN.md fixes: 4.48
         CHECK(Colours::of(c.palette()).amber == c.amber); // the palette carries them all
         CHECK(Colours::of(c.palette()).surround == c.surround);
+    }
+}
+
+TEST_CASE("between tiles lie gaps, and each point belongs to the nearest", "[sheet]")
+{
+    const GridLayout grid(10, 4 * 100 + 3 * GridLayout::spacing + 2 * GridLayout::left, 100, 1.5);
+    REQUIRE(grid.columns() == 4);
+    for (std::int64_t i = 0; i < 10; ++i) {
+        const QRect tile = grid.tile_rect(PhotoIndex(i));
+        CHECK(grid.gap_at(QPoint(tile.left() + 2, tile.center().y())) == PhotoIndex(i));
+        CHECK(grid.gap_at(QPoint(tile.right() - 2, tile.center().y())) == PhotoIndex(i + 1));
+        CHECK(grid.gap_line(PhotoIndex(i)).x1() < tile.left());
+    }
+    CHECK(grid.gap_at(QPoint(5000, 5000)) == PhotoIndex(10));
+    CHECK(grid.gap_at(QPoint(-50, -50)) == PhotoIndex(0));
+    CHECK(grid.gap_line(PhotoIndex(10)).x1() > grid.tile_rect(PhotoIndex(9)).right());
+}
+
+TEST_CASE("while two photos blink both are wanted, and at full size only the exact picture", "[wanted]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 4, {64, 48});
+    Shot shot;
+    for (int i = 1; i <= 4; ++i)
+        shot.photos.push_back({scanned(t / "s" / ("s_000" + std::to_string(i) + ".jpg")), Frames{1}});
+    Situation s;
+    s.shot = &shot;
+    s.shown = PhotoIndex(2);
+    s.also = PhotoIndex(1);
+    s.picture_size = {600, 400};
+    const auto exact = [](const std::vector<Wanted>& wanted) {
+        std::vector<PhotoPtr> photos;
+        for (const auto& w : wanted)
+            if (w.quality == Quality::exact)
+                photos.push_back(w.request.photo);
+        return photos;
+    };
+    CHECK(exact(what_is_wanted(s)) == std::vector{shot.photos[2].photo, shot.photos[1].photo});
+    s.picture_size = {6000, 4000};
+    const auto full = what_is_wanted(s);
+    CHECK(std::none_of(full.begin(), full.end(), [](const Wanted& w) { return w.quality == Quality::preview; }));
+    s.also = PhotoIndex(-1);
+    CHECK(exact(what_is_wanted(s)).size() == 1);
+    // Turned, on another backdrop or taken as far as it goes, it is another picture.
+    const Wanted plain{request_for_photo(shot, PhotoIndex(0), {60, 40}), Quality::exact};
+    for (int change = 0; change < 3; ++change) {
+        Shot other = shot;
+        if (change == 0)
+            other.photos[0].turns = 1;
+        if (change == 1)
+            other.backdrop = {9, 9, 9};
+        if (change == 2)
+            other.photos[0].what_there_is = true;
+        const Wanted changed{request_for_photo(other, PhotoIndex(0), {60, 40}), Quality::exact};
+        CHECK_FALSE(changed == plain);
+        CHECK(WantedHash()(changed) != WantedHash()(plain));
     }
 }

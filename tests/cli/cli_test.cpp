@@ -1,3 +1,4 @@
+#include "tests/support/card.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -24,6 +25,11 @@ Call cli(const TempFolder& t, const std::string& arguments, const std::string& b
     c.out = output_of(before + quoted(FRENLO_CLI) + " " + arguments + " 2>" + quoted(err.native()), &c.status);
     c.err = read_bytes(err);
     return c;
+}
+
+double parse_seconds(const Json& j)
+{
+    return std::stod(j.get<std::string>()); // whole seconds
 }
 
 std::string in(const TempFolder& t, const char* name)
@@ -180,4 +186,53 @@ TEST_CASE("every command explains itself, and presets are listed", "[cli]")
         CHECK_THAT(help.out, Catch::Contains("Usage"));
     }
     CHECK(cli(t, "--json presets").json().size() >= 5);
+}
+
+TEST_CASE("a card is scanned into its shots, with reasons, kinds and what was set aside", "[cli][scan]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 9990);
+    for (int i = 0; i < 14; ++i)
+        card.shoot(hand_moved(1, i), 11 + i * 5 % 9);
+    card.shoot(hand(1), 12);
+    for (int i = 0; i < 12; ++i)
+        card.shoot(sunset(2, i / 11.0), 20);
+    for (int i = 0; i < 10; ++i)
+        card.shoot(hand_moved(3, i), i == 0 ? 1200 : 9 + i * 3 % 10);
+    const Call scan = cli(t, "--json scan " + in(t, "100HARBO"));
+    REQUIRE(scan.status == 1); // the counter's turn is told
+    const Json j = scan.json();
+    REQUIRE(j.at("shots").size() == 3);
+    const auto end = [&](int shot, bool first) {
+        const auto& photos = j.at("shots")[std::size_t(shot)].at("photos");
+        return std::filesystem::path(first ? photos.front().get<std::string>() : photos.back().get<std::string>()).filename().native();
+    };
+    CHECK(end(0, true) == "HARB9990.JPG");
+    CHECK(end(0, false) == "HARB0004.JPG"); // over the turn of the counter
+    CHECK(end(1, true) == "HARB0006.JPG");
+    CHECK(end(1, false) == "HARB0017.JPG");
+    CHECK(end(2, true) == "HARB0018.JPG");
+    CHECK(j.at("shots")[1].at("reason") == "after a marker card");
+    CHECK(j.at("shots")[2].at("reason") == "after a pause of 20 min");
+    CHECK(j.at("shots")[0].at("kind") == "hand-moved");
+    CHECK(j.at("shots")[1].at("kind") == "time-lapse");
+    CHECK(j.at("marker_cards").size() == 1);
+    CHECK(j.at("aside") == j.at("marker_cards"));
+    CHECK(parse_seconds(j.at("pause")) > 20);
+
+    CHECK(cli(t, "--json scan --one-shot " + in(t, "100HARBO")).json().at("shots").size() == 1);
+    CHECK(cli(t, "--json scan --pause 3600s " + in(t, "100HARBO")).json().at("pause") == "3600");
+    CHECK(cli(t, "--json scan --close " + in(t, "100HARBO")).json().at("shots").size() == 3);
+    CHECK(cli(t, "scan --pause soon " + in(t, "100HARBO")).status == 2);
+    CHECK(cli(t, "scan --pause 12f " + in(t, "100HARBO")).status == 2);
+    const Call text = cli(t, "scan " + in(t, "100HARBO"));
+    CHECK_THAT(text.out, Catch::Contains("hand-moved") && Catch::Contains("ends a shot"));
+
+    const Call made = cli(t, "--json new --split " + in(t, "p.frenlo") + " " + in(t, "100HARBO"));
+    REQUIRE(made.json().at("shots").size() == 3);
+    CHECK(made.json().at("shots")[0].at("photos") == 14);
+    CHECK(made.json().at("shots")[1].at("photos") == 12); // the marker card is in the project, and not in the film
+    const Call one = cli(t, "--json new " + in(t, "q.frenlo") + " " + in(t, "100HARBO"));
+    REQUIRE(one.json().at("shots").size() == 1);
+    CHECK(one.json().at("shots")[0].at("photos") == 14 + 1 + 12 + 10);
 }

@@ -1,5 +1,7 @@
 #include "core/base/atomic_file.h"
 #include "core/base/budget_cache.h"
+#include "core/base/file_lock.h"
+#include "core/base/folders.h"
 #include "core/base/problem.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -99,4 +101,61 @@ TEST_CASE("the cache keeps to its budget and drops what was not used longest", "
     cache.put(4, "too large", 101);
     CHECK_FALSE(cache.contains(4));
     CHECK(cache.spent() == 100);
+}
+
+TEST_CASE("a copy and a move never replace, and keep the time of change", "[atomic]")
+{
+    TempFolder t;
+    write_bytes(t / "a", std::string(3 << 20, 'a') + "end");
+    std::filesystem::last_write_time(t / "a", std::filesystem::file_time_type::clock::now() - std::chrono::hours(50));
+    copy_to_new(t / "a", t / "deep" / "b");
+    CHECK(same_bytes(t / "a", t / "deep" / "b"));
+    CHECK(std::filesystem::last_write_time(t / "a") == std::filesystem::last_write_time(t / "deep" / "b"));
+    CHECK_THROWS_AS(copy_to_new(t / "a", t / "deep" / "b"), Failure);
+    CHECK_THROWS_AS(copy_to_new(t / "none", t / "c"), Failure);
+    write_bytes(t / "c", std::string(3 << 20, 'a') + "fin");
+    CHECK_FALSE(same_bytes(t / "a", t / "c")); // equally long
+    CHECK_THROWS_AS(move_to_new(t / "c", t / "a"), Failure);
+    move_to_new(t / "c", t / "new" / "d");
+    CHECK_FALSE(std::filesystem::exists(t / "c"));
+    CHECK(read_bytes(t / "new" / "d").ends_with("fin"));
+    if (std::filesystem::is_directory("/dev/shm")) { // mostly another file system: the move is a copy and a removal
+        const std::filesystem::path other = std::filesystem::path("/dev/shm") / t.path().filename();
+        move_to_new(t / "a", other / "a");
+        CHECK_FALSE(std::filesystem::exists(t / "a"));
+        CHECK(same_bytes(other / "a", t / "deep" / "b"));
+        std::filesystem::remove_all(other);
+    }
+    int files = 0;
+    for (const auto& e : std::filesystem::recursive_directory_iterator(t.path()))
+        files += e.path().filename().native().ends_with(".unfinished");
+    CHECK(files == 0);
+}
+
+TEST_CASE("a lock is held until it goes, and by one only", "[lock]")
+{
+    TempFolder t;
+    auto lock = FileLock::try_take(t / "lock");
+    REQUIRE(lock);
+    CHECK_FALSE(FileLock::try_take(t / "lock"));
+    lock.reset();
+    CHECK(FileLock::try_take(t / "lock"));
+    CHECK_FALSE(FileLock::try_take(t / "none" / "lock"));
+}
+
+TEST_CASE("Frenlo's folders follow the XDG variables", "[folders]") // XDG base directory specification 0.8
+{
+    const auto with = [](const char* name, const char* value, const auto& work) {
+        const char* was = std::getenv(name);
+        const std::string before = was ? was : "";
+        value ? setenv(name, value, 1) : unsetenv(name);
+        const auto result = work();
+        was ? setenv(name, before.c_str(), 1) : unsetenv(name);
+        return result;
+    };
+    CHECK(with("XDG_CACHE_HOME", "/c", [] { return cache_folder(); }) == "/c/frenlo");
+    CHECK(with("XDG_STATE_HOME", "/s", [] { return state_folder(); }) == "/s/frenlo");
+    CHECK(with("XDG_DATA_HOME", "/d", [] { return data_folder(); }) == "/d/frenlo");
+    CHECK(with("HOME", "/h", [&] { return with("XDG_CACHE_HOME", nullptr, [] { return cache_folder(); }); }) == "/h/.cache/frenlo");
+    CHECK(with("HOME", "/h", [&] { return with("XDG_STATE_HOME", "", [] { return state_folder(); }); }) == "/h/.local/state/frenlo");
 }

@@ -40,13 +40,11 @@ double mean_stops(const cv::Mat& small)
 cv::Mat histogram(const cv::Mat& lab)
 {
     const int sizes[] = {light_bins, colour_bins, colour_bins};
-    const float range[] = {0, 256}, chroma[] = {64, 192}; // 8-bit Lab: what photos hold lies well within
+    const float range[] = {0, 256}, chroma[] = {64, 192};
     const float* ranges[] = {range, chroma, chroma};
     const int channels[] = {0, 1, 2};
-    cv::Mat clamped, h;
-    cv::max(lab, cv::Scalar(0, 64, 64), clamped);
-    cv::min(clamped, cv::Scalar(255, 191, 191), clamped);
-    cv::calcHist(&clamped, 1, channels, {}, h, 3, sizes, ranges);
+    cv::Mat h;
+    cv::calcHist(&lab, 1, channels, {}, h, 3, sizes, ranges);
     // Smoothed over its neighbours, so that colours at the edge of a bin do not jump.
     cv::Mat smooth(3, sizes, CV_32F, cv::Scalar(0));
     for (int l = 0; l < light_bins; ++l)
@@ -117,6 +115,8 @@ Look look_of(const cv::Mat& pixels)
     look.contrast = std::sqrt(local.dot(local) / double(local.total()));
     local.convertTo(look.structure, CV_8S);
     cv::cvtColor(small, lab, cv::COLOR_BGR2Lab);
+    cv::max(lab, cv::Scalar(0, 64, 64), lab); // what photos hold lies well within; a gaudy cloth counts as the edge
+    cv::min(lab, cv::Scalar(255, 191, 191), lab);
     look.colours = histogram(lab);
     look.filled = filled_share(lab, look.colours);
     return look;
@@ -172,13 +172,12 @@ double stands_still(const Look& a, const Look& b)
 
 double sharpness_of(const cv::Mat& pixels)
 {
-    cv::Mat grey, half, fine, coarse;
+    cv::Mat grey, fine;
     cv::cvtColor(bgr8(pixels), grey, cv::COLOR_BGR2GRAY);
-    cv::pyrDown(grey, half);
     cv::Laplacian(grey, fine, CV_32F);
-    cv::Laplacian(half, coarse, CV_32F);
-    const auto energy = [](const cv::Mat& m) { return m.dot(m) / double(m.total()); };
-    return energy(fine) / (energy(coarse) + 1);
+    cv::Scalar mean, deviation;
+    cv::meanStdDev(grey, mean, deviation);
+    return fine.dot(fine) / double(fine.total()) / (deviation[0] * deviation[0] + 1);
 }
 
 }

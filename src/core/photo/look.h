@@ -36,7 +36,7 @@ double unlike(const Look& a, const Look& b);
 double stands_still(const Look& a, const Look& b);
 
 /// Sharpness of a photo against others of the same scene at the same size: energy of the finest details over that of the
-/// coarser ones, so that contrast and light drop out. Comparable between photos of the same size only.
+/// whole picture, so that contrast and light drop out. Comparable between photos of the same size only.
 double sharpness_of(const cv::Mat& pixels);
 
 }
