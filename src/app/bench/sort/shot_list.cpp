@@ -178,7 +178,7 @@ void ShotList::fill()
             const QString kind = kind_text(shot->kind);
             add(QString::fromStdString(shot->name),
                 file_range(*shot, PhotoIndex(0), PhotoIndex(std::int64_t(shot->photos.size()))) +
-                    (kind.isEmpty() ? QString() : QStringLiteral(" · ") + kind),
+                    (kind.isEmpty() ? QString() : QLatin1Char('\n') + kind),
                 aside > 0 ? tr("%1, %2 aside").arg(in_film).arg(aside) : QString::number(in_film),
                 tr("Double-click or F2 names a shot"));
         }
