@@ -1,4 +1,5 @@
 #include "core/timing/fraction.h"
+#include "core/timing/rate.h"
 #include "tests/support/catch.h"
 
 #include <limits>
@@ -32,4 +33,12 @@ TEST_CASE("fractions are read as people write them", "[timing]")
     CHECK(parse_fraction("-3") == Fraction(-3));
     for (const char* wrong : {"", ".", "1/", "/2", "1/0", "1.2.3", "1/2/3", "abc", "1e5", "--1", "0.1234567891", "99999999999999999999"})
         CHECK_FALSE(parse_fraction(wrong));
+}
+
+TEST_CASE("a rate finer than anybody means is no rate", "[rate]") // found by fuzzing: it overflowed when it was shown
+{
+    CHECK_FALSE(parse_rate("3643310000030000000/10000030000000514"));
+    CHECK_FALSE(parse_rate("24.00001"));
+    CHECK(parse_rate("24000/1001"));
+    CHECK(parse_rate("12.3456"));
 }

@@ -60,7 +60,8 @@ std::optional<Rate> parse_rate(std::string_view text)
         if (text == s.text)
             return Rate(Fraction(s.nominal * 1000, 1001));
     const auto value = parse_fraction(text);
-    if (!value || *value <= Fraction(0) || *value > Fraction(1000))
+    constexpr std::int64_t finest = 10'000; // finer rates are typing errors, and would not stay exact in 64 bits
+    if (!value || *value <= Fraction(0) || *value > Fraction(1000) || value->den() > finest)
         return std::nullopt;
     return Rate(*value);
 }
