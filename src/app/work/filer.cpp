@@ -75,7 +75,11 @@ void Filer::finish_left_over()
     background_.run(
         this, [journals = journals_] { return Background::guarded([&] { return finish_filings(journals, {}); }); },
         [this](const Result<std::vector<FinishedFiling>>& finished) {
-            if (!finished || finished->empty())
+            if (!finished) {
+                Q_EMIT ended(QString::fromStdString(finished.error().text()), false);
+                return;
+            }
+            if (finished->empty())
                 return;
             std::size_t files = 0;
             QString problems;
