@@ -2,6 +2,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/document/edits.h"
+#include "core/document/pace_edits.h"
 #include "core/document/project_file.h"
 #include "core/photo/scan.h"
 #include "demo/shots.h"

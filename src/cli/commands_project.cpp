@@ -1,6 +1,7 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
 #include "core/document/edits.h"
+#include "core/document/pace_edits.h"
 #include "core/document/project_file.h"
 
 #include <iostream>
@@ -49,7 +50,9 @@ int show_project(const std::string& file, const Context& context)
 
 struct PaceCall
 {
-    std::string project, shot, hold, photos, rate, paced_at;
+    std::string project, shot, hold, photos, rate, paced_at, between, range, last, at_least, turning, first_hold, last_hold;
+    std::optional<int> times, keep_every;
+    std::optional<bool> backwards, there_and_back;
 };
 
 ShotIndex named_shot(const Project& project, const std::string& name)
@@ -82,18 +85,84 @@ std::vector<PhotoIndex> photos_option(const std::string& text, const Shot& shot)
     return photos;
 }
 
-int pace_shot(const PaceCall& call, const Context& context)
+/// "4s", "1/6s" or "96f" of the delivery rate.
+Seconds length_option(const std::string& text, Rate rate)
 {
-    LoadedProject loaded = load_project(call.project);
-    Project project = loaded.project;
-    const ShotIndex shot = named_shot(project, call.shot);
+    const auto length = parse_hold(text);
+    if (!length || !is_shown(*length))
+        throw WrongCall("\"" + text + "\" is not a length; 4s and 96f are");
+    return length_of(*length, rate);
+}
+
+/// "A-B": photos A to B; "A+4s", "A+96f": so long from photo A on; "all" takes the range away.
+std::optional<KeptRange> range_option(const std::string& text, const Shot& shot, Rate rate)
+{
+    if (text == "all")
+        return std::nullopt;
+    if (const auto plus = text.find('+'); plus != std::string::npos)
+        return KeptRange{photos_option(text.substr(0, plus), shot).front(), length_option(text.substr(plus + 1), rate)};
+    const auto photos = photos_option(text, shot);
+    return KeptRange{photos.front(), photos.back() + 1};
+}
+
+Return return_option(const std::string& text)
+{
+    if (text == "twice")
+        return Return::twice;
+    return text == "to-first" ? Return::to_first : Return::once;
+}
+
+/// In the order in which a film is thought: rates, holds, range, order, repeats, length.
+Project paced(Project project, ShotIndex shot, const PaceCall& call)
+{
+    if (!call.photos.empty() && call.hold.empty() && call.last.empty())
+        throw WrongCall("--photos needs --hold or --last");
+    const auto photos = [&] { return photos_option(call.photos, project.shot(shot)); };
+    const auto end_hold = [](const std::string& text) {
+        return text == "off" ? std::nullopt : std::optional(hold_option(text));
+    };
     if (!call.rate.empty())
         project = set_delivered_at(project, rate_option(call.rate));
     if (!call.paced_at.empty())
         project = set_paced_at(project, shot,
                                call.paced_at == "delivered" ? std::nullopt : std::optional(rate_option(call.paced_at)));
+    if (!call.between.empty())
+        project = set_between(project, shot, call.between == "mix" ? Between::mix : Between::repeat);
     if (!call.hold.empty())
-        project = set_hold(project, shot, photos_option(call.photos, project.shot(shot)), hold_option(call.hold));
+        project = set_hold(project, shot, photos(), hold_option(call.hold));
+    if (call.keep_every)
+        project = set_keep_every(project, shot, *call.keep_every);
+    if (!call.range.empty())
+        project = set_kept(project, shot, range_option(call.range, project.shot(shot), project.delivered_at));
+    if (call.backwards)
+        project = set_backwards(project, shot, *call.backwards);
+    if (call.there_and_back)
+        project = set_there_and_back(project, shot, *call.there_and_back ? return_option(call.turning) : Return::none);
+    if (call.times || !call.at_least.empty())
+        project = set_times(project, shot, call.times.value_or(1),
+                            call.at_least.empty() ? std::nullopt
+                                                  : std::optional(length_option(call.at_least, project.delivered_at)));
+    if (!call.last.empty()) {
+        // Without --photos, those in the kept range: what is left out of the film has no part in its length.
+        std::vector<PhotoIndex> chosen = photos();
+        if (call.photos.empty()) {
+            const auto [begin, end] = kept_photos(project, project.shot(shot));
+            std::erase_if(chosen, [&, b = begin, e = end](PhotoIndex p) { return p < b || p >= e; });
+        }
+        project = spread_over(project, shot, chosen, length_option(call.last, project.delivered_at));
+    }
+    if (!call.first_hold.empty())
+        project = set_first_hold(project, shot, end_hold(call.first_hold));
+    if (!call.last_hold.empty())
+        project = set_last_hold(project, shot, end_hold(call.last_hold));
+    return project;
+}
+
+int pace_shot(const PaceCall& call, const Context& context)
+{
+    LoadedProject loaded = load_project(call.project);
+    const ShotIndex shot = named_shot(loaded.project, call.shot);
+    const Project project = paced(loaded.project, shot, call);
     if (!(project == loaded.project))
         save_project(project, call.project);
     const Schedule schedule = schedule_of(project, project.shot(shot));
@@ -121,11 +190,34 @@ void add_pace(CLI::App& app, Run& run)
     pace->add_option("project", call->project, "The project")->required();
     pace->add_option("--shot", call->shot, "The shot's name")->required();
     pace->add_option("--hold", call->hold, "How long each photo stays: 2f, 0.15s, 1/6s");
-    pace->add_option("--photos", call->photos, "Only these, as A-B; numbers start at 1")->needs("--hold");
+    pace->add_option("--photos", call->photos, "With --hold or --last: only these, as A-B; numbers start at 1");
     pace->add_option("--rate", call->rate,
                      "Deliver the project at this rate; shots paced as delivered keep the frames of each photo");
     pace->add_option("--paced-at", call->paced_at,
                      "The rate the shot's holds are counted in, so that it keeps its clock time; \"delivered\" for none");
+    pace->add_option("--between", call->between,
+                     "What a frame shows that begins in one photo and ends in another: one of them (repeat), or all by "
+                     "their share of the time (mix)")
+        ->check(CLI::IsMember({"repeat", "mix"}));
+    pace->add_option("--range", call->range,
+                     "The part that is exported: photos A-B, or A+4s and A+96f for so long from photo A on; \"all\" for "
+                     "the whole shot");
+    pace->add_option("--keep-every", call->keep_every, "Of the photos in the film, the first of each so many; 1 for all")
+        ->check(CLI::Range(1, 1'000'000));
+    pace->add_flag("--reverse,!--no-reverse", call->backwards, "Play the photos backwards");
+    CLI::Option* back = pace->add_flag("--there-and-back,!--no-there-and-back", call->there_and_back, "And back again");
+    pace->add_option("--turning", call->turning,
+                     "On the way back: the turning photos once (A B C B, as without this), to-first (A B C B A) or twice "
+                     "(A B C C B A)")
+        ->check(CLI::IsMember({"once", "to-first", "twice"}))
+        ->needs(back);
+    pace->add_option("--repeat", call->times, "Go through the photos so many times")->check(CLI::Range(1, most_times));
+    pace->add_option("--at-least", call->at_least, "Go through them as often as it takes to last this long: 4s, 96f");
+    pace->add_option("--last", call->last,
+                     "The photos (those of --photos, else those in the range) last this long in one pass: whole frames, "
+                     "the remainder spread evenly");
+    pace->add_option("--first-hold", call->first_hold, "The film's first photo stays this long, once; off");
+    pace->add_option("--last-hold", call->last_hold, "The film's last photo stays this long, once; off");
     pace->callback([call, &run] { run = [call](const Context& c) { return pace_shot(*call, c); }; });
 }
 

@@ -1,6 +1,7 @@
 // Cards and their parts, remedies and swaps: edits of the document.
 #include "core/document/card_edits.h"
 #include "core/document/edits.h"
+#include "core/document/pace_edits.h"
 #include "core/document/project_file.h"
 #include "core/document/remedies.h"
 #include "tests/support/catch.h"

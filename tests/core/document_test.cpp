@@ -1,4 +1,5 @@
 #include "core/document/edits.h"
+#include "core/document/pace_edits.h"
 #include "core/document/history.h"
 #include "core/document/project_file.h"
 #include "core/document/recovery.h"
@@ -192,7 +193,8 @@ TEST_CASE("broken, newer and foreign files are refused with what and where, and 
                                                 {"[1,2]", "not a Frenlo project"},
                                                 {"{\"frenlo\": \"1\"}", "not a Frenlo project"},
                                                 {"{\"frenlo\": 1}", "damaged"},
-                                                {"{\"frenlo\": 2, \"shots\": []}", "newer Frenlo"},
+                                                {"{\"frenlo\": " + std::to_string(project_file_version + 1) + ", \"shots\": []}", "newer Frenlo"},
+                                                {"{\"frenlo\": 1, \"delivered_at\": \"24\", \"shots\": [{\"name\": \"s\", \"times\": 0, \"photos\": []}]}", "damaged"},
                                                 {wrong_hold, "-1f"},
                                                 {wrong_rate, "frame rate"}}));
     const auto file = t / "bad.frenlo";

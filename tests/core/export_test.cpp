@@ -1,5 +1,6 @@
 #include "core/media/export.h"
 #include "core/document/edits.h"
+#include "core/document/pace_edits.h"
 #include "core/media/frame_sink.h"
 #include "core/photo/decode.h"
 #include "tests/support/catch.h"
@@ -86,7 +87,7 @@ TEST_CASE("an H.264 film holds every frame that was rendered, at a constant rate
     const Schedule schedule = schedule_of(p, p.shot(ShotIndex(0)));
     REQUIRE(std::int64_t(frames.size()) == schedule.frames());
     for (std::size_t f = 0; f < frames.size(); ++f) {
-        const auto rendered = render(request_for_frame(p.shot(ShotIndex(0)), schedule, FrameIndex(std::int64_t(f)), {320, 214}), Originals());
+        const auto rendered = render(request_for_shares(p.shot(ShotIndex(0)), schedule.shares_at(FrameIndex(std::int64_t(f))), {320, 214}), Originals());
         CHECK(cv::PSNR(frames[f], *rendered) > 34);
         const PhotoIndex other((schedule.photo_at(FrameIndex(std::int64_t(f))).value + 1) % 5);
         const auto wrong = render(request_for_photo(p.shot(ShotIndex(0)), other, {320, 214}), Originals());

@@ -1,6 +1,7 @@
 // Files in order, and finding photos again: what happens on disk, and what never may.
 #include "core/base/atomic_file.h"
 #include "core/document/edits.h"
+#include "core/document/pace_edits.h"
 #include "core/document/filing.h"
 #include "core/document/history.h"
 #include "core/document/project_file.h"

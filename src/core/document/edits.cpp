@@ -162,14 +162,6 @@ Project rename_shot(const Project& project, ShotIndex shot, const std::string& n
     return with_shot(project, shot, [&](Shot& s) { s.name = free_name(project, wanted); });
 }
 
-Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold)
-{
-    return with_shot(project, shot, [&](Shot& s) {
-        for (const PhotoIndex i : photos)
-            s.photos.at(i.at()).hold = hold;
-    });
-}
-
 Project set_aside(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, bool aside)
 {
     return with_shot(project, shot, [&](Shot& s) {
@@ -214,9 +206,21 @@ Project split_shot(const Project& project, ShotIndex shot, PhotoIndex photo)
     const Shot& whole = project.shot(shot);
     if (photo.value <= 0 || photo.at() >= whole.photos.size())
         return project;
-    Project result = with_shot(project, shot, [&](Shot& s) { s.photos.resize(photo.at()); });
+    const bool range_in_second = whole.pacing.kept && whole.pacing.kept->begin >= photo;
+    Project result = with_shot(project, shot, [&](Shot& s) {
+        s.photos.resize(photo.at());
+        if (range_in_second)
+            s.pacing.kept.reset();
+    });
     Shot second = whole;
     second.photos.erase(second.photos.begin(), second.photos.begin() + photo.value);
+    if (!range_in_second) {
+        second.pacing.kept.reset();
+    } else {
+        second.pacing.kept->begin = second.pacing.kept->begin - photo.value;
+        if (auto* end = std::get_if<PhotoIndex>(&second.pacing.kept->extent))
+            *end = *end - photo.value;
+    }
     second.name = free_name(project, whole.name);
     result.shots.insert(result.shots.begin() + shot.value + 1, std::make_shared<const Shot>(std::move(second)));
     return result;
@@ -296,18 +300,6 @@ Project reverse_shot(const Project& project, ShotIndex shot)
         std::iota(from.rbegin(), from.rend(), std::size_t(0));
         reorder(s, from);
     });
-}
-
-Project set_delivered_at(const Project& project, Rate rate)
-{
-    Project result = project;
-    result.delivered_at = rate;
-    return result;
-}
-
-Project set_paced_at(const Project& project, ShotIndex shot, std::optional<Rate> rate)
-{
-    return with_shot(project, shot, [&](Shot& s) { s.paced_at = rate; });
 }
 
 }

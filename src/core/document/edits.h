@@ -36,7 +36,6 @@ Hold starting_hold(ShotKind kind);
 Project remove_shot(const Project& project, ShotIndex shot);
 Project rename_shot(const Project& project, ShotIndex shot, const std::string& name);
 
-Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold);
 Project set_aside(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, bool aside);
 
 /// Photos to where the photo "before" is, in their order; before may be one past the last. On a card they join the part
@@ -58,10 +57,5 @@ Project set_backdrop(const Project& project, ShotIndex shot, Backdrop backdrop);
 /// By name or by capture time; holds and set-aside stay with their photos.
 Project order_shot(const Project& project, ShotIndex shot, PhotoOrder order);
 Project reverse_shot(const Project& project, ShotIndex shot);
-
-/// Shots that are paced as delivered follow: same photos per frame.
-Project set_delivered_at(const Project& project, Rate rate);
-/// None: as delivered.
-Project set_paced_at(const Project& project, ShotIndex shot, std::optional<Rate> rate);
 
 }

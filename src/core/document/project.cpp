@@ -19,7 +19,12 @@ bool Project::operator==(const Project& other) const
                       [](const ShotPtr& a, const ShotPtr& b) { return a == b || *a == *b; });
 }
 
-Schedule schedule_of(const Project& project, const Shot& shot)
+Rate pacing_rate(const Project& project, const Shot& shot)
+{
+    return shot.pacing.paced_at.value_or(project.delivered_at);
+}
+
+std::vector<HeldPhoto> held_photos(const Shot& shot)
 {
     std::vector<HeldPhoto> held;
     held.reserve(shot.photos.size());
@@ -27,7 +32,24 @@ Schedule schedule_of(const Project& project, const Shot& shot)
     for (std::size_t i = 0; i < shot.photos.size(); ++i)
         if (shown[i])
             held.push_back({PhotoIndex(std::int64_t(i)), shot.photos[i].hold});
-    return {held, shot.paced_at.value_or(project.delivered_at), project.delivered_at};
+    return held;
+}
+
+Schedule schedule_of(const Project& project, const Shot& shot)
+{
+    return {arranged(held_photos(shot), shot.pacing, project.delivered_at).film, pacing_rate(project, shot),
+            project.delivered_at, shot.pacing.between};
+}
+
+Page page_of(const Project& project, const Shot& shot)
+{
+    const Arrangement a = arranged(held_photos(shot), shot.pacing, project.delivered_at);
+    const auto scheduled = [&](const std::vector<HeldPhoto>& photos) {
+        return Schedule(photos, pacing_rate(project, shot), project.delivered_at, shot.pacing.between);
+    };
+    const Schedule before = scheduled(a.before), film = scheduled(a.film);
+    const FrameIndex begin(before.frames());
+    return {before.followed_by(film).followed_by(scheduled(a.after)), begin, begin + film.frames(), a.passes};
 }
 
 cv::Size seen_size(const ShotPhoto& photo)

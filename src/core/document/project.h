@@ -2,7 +2,7 @@
 #include "core/base/strong.h"
 #include "core/photo/find_shots.h"
 #include "core/photo/photo_file.h"
-#include "core/timing/schedule.h"
+#include "core/timing/pacing.h"
 
 #include <array>
 #include <cstdint>
@@ -24,13 +24,14 @@ struct ShotPhoto
     bool fill = false; ///< cut to the film's shape, instead of bars beside it
     bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
     bool marker_card = false;
+    bool marked = false; ///< by hand, while it played
     Tie tie = Tie::none; ///< what the user decided when shots were looked for
     /// Same content, wherever it was read from.
     bool operator==(const ShotPhoto& o) const
     {
         return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
                turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
-               tie == o.tie;
+               marked == o.marked && tie == o.tie;
     }
 };
 
@@ -61,9 +62,7 @@ struct Shot
     std::optional<Seconds> pause{}; ///< the pause that ends a part, where the user set it
     Backdrop backdrop{0, 0, 0};
     std::vector<std::string> settled{}; ///< keys of findings that the user has looked at and left (remedies.h)
-    /// The rate that holds in frames were thought in. None: as delivered, so that a change of the delivery rate keeps
-    /// the frames of each photo and changes the length.
-    std::optional<Rate> paced_at;
+    Pacing pacing{};
     bool operator==(const Shot&) const = default;
 };
 
@@ -82,10 +81,27 @@ struct Project
     bool operator==(const Project&) const;
 };
 
-/// Which photo of the shot is in which frame of the film; set-aside photos are in none.
+/// The shot's film: which photo is in which frame. It is what is exported; set-aside photos and those outside the kept
+/// range are in none.
 Schedule schedule_of(const Project& project, const Shot& shot);
 
-/// Which photos are in the film, one a photo: not set aside, and in a part where there are parts.
+/// The film and, before and after it, what the kept range leaves out: what the Sheet shows and the player can play.
+struct Page
+{
+    Schedule schedule;
+    FrameIndex kept_begin; ///< the film is frames [kept_begin, kept_end) of the page
+    FrameIndex kept_end;
+    std::int64_t passes = 1; ///< how often the film goes through its photos
+};
+Page page_of(const Project& project, const Shot& shot);
+
+/// The rate that holds in frames are counted in.
+Rate pacing_rate(const Project& project, const Shot& shot);
+
+/// The photos in the film and their holds, in the shot's order, before range, order and repeats.
+std::vector<HeldPhoto> held_photos(const Shot& shot);
+
+/// Which photos can be in the film, one a photo: not set aside, and in a part where there are parts.
 std::vector<bool> in_film(const Shot& shot);
 
 /// How many photos are in the film.

@@ -2,6 +2,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
+#include "core/document/pacing_json.h"
 #include "core/photo/inspect.h"
 
 #include <nlohmann/json.hpp>
@@ -85,7 +86,8 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
         j["fingerprint"] = p.photo->fingerprint;
     j["hold"] = hold_text(p.hold);
     for (const auto& [name, flag] : {std::pair("aside", p.aside), std::pair("fill", p.fill),
-                                     std::pair("what_there_is", p.what_there_is), std::pair("marker_card", p.marker_card)})
+                                     std::pair("what_there_is", p.what_there_is), std::pair("marker_card", p.marker_card),
+                                     std::pair("marked", p.marked)})
         if (flag)
             j[name] = true;
     if (p.turns != 0)
@@ -182,6 +184,7 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
     p.fill = j.value("fill", false);
     p.what_there_is = j.value("what_there_is", false);
     p.marker_card = j.value("marker_card", false);
+    p.marked = j.value("marked", false);
     p.tie = Tie(one_of(tie_names, j.value("tie", std::string(tie_names[0])), "a tie"));
     return p;
 }
@@ -217,8 +220,7 @@ Json shot_to_json(const Shot& shot, const fs::path& folder)
     s["name"] = shot.name;
     if (shot.kind != ShotKind::unknown)
         s["kind"] = kind_name(shot.kind);
-    if (shot.paced_at)
-        s["paced_at"] = shot.paced_at->text();
+    put_pacing(s, shot.pacing);
     if (shot.pause)
         s["pause_s"] = shot.pause->value.text();
     if (shot.backdrop != Backdrop{0, 0, 0})
@@ -237,8 +239,7 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
 {
     Shot shot;
     shot.name = j.at("name").get<std::string>();
-    if (j.contains("paced_at"))
-        shot.paced_at = rate_from(j.at("paced_at"));
+    shot.pacing = pacing_from(j);
     shot.kind = kind_from(j);
     if (j.contains("pause_s"))
         shot.pause = Seconds{fraction_from(j.at("pause_s"))};

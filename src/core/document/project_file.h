@@ -12,7 +12,8 @@ namespace frenlo {
 
 /// The `.frenlo` file: JSON, UTF-8, described by docs/project.schema.json. Photos are named relative to the file's
 /// folder, with size and time to know them again.
-inline constexpr int project_file_version = 1;
+/// Version 2 added what Pacing holds beside the rate; files of version 1 are read as they are.
+inline constexpr int project_file_version = 2;
 
 struct LoadedProject
 {

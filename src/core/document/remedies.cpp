@@ -49,7 +49,7 @@ Project fill_gap(const Project& project, ShotIndex shot, const Finding& finding)
     return with_shot(project, shot, [&](Shot& s) {
         Hold& hold = s.photos[photos.front().at()].hold;
         const Hold one = hold;
-        const Rate paced = s.paced_at.value_or(project.delivered_at);
+        const Rate paced = pacing_rate(project, s);
         constexpr std::int64_t most = 1000; // longer is no gap, it is another shot
         for (std::int64_t n = before->number + 1; n < std::min(after->number, before->number + most); ++n)
             hold = hold_sum(hold, one, paced);
@@ -98,7 +98,7 @@ Project hold_before(const Project& project, ShotIndex shot, PhotoIndex photo)
         if (keeper < 0 || keeper >= std::int64_t(shown.size()))
             return;
         Hold& hold = s.photos[std::size_t(keeper)].hold;
-        hold = hold_sum(hold, gone.hold, s.paced_at.value_or(project.delivered_at));
+        hold = hold_sum(hold, gone.hold, pacing_rate(project, s));
     });
 }
 

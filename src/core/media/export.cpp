@@ -2,6 +2,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
+#include "core/document/pace_edits.h"
 #include "core/media/frame_sink.h"
 #include "core/media/read_back.h"
 
@@ -109,24 +110,15 @@ const Project& delivered(const Project& project, const Preset& preset, std::opti
 {
     if (!preset.rate || *preset.rate == project.delivered_at)
         return project;
-    return storage.emplace(conformed(project, *preset.rate));
+    return storage.emplace(deliver_at(project, *preset.rate, RateIntent::same_clock_time));
 }
 
-std::vector<FrameSpan> shown_spans(const Schedule& schedule)
-{
-    std::vector<FrameSpan> shown;
-    for (const auto& s : schedule.spans())
-        if (s.frames() > 0)
-            shown.push_back(s);
-    return shown;
-}
-
-LoopTiming loop_timing_of(const std::vector<FrameSpan>& spans, Rate rate)
+LoopTiming loop_timing_of(const std::vector<Moment>& moments, Rate rate)
 {
     std::vector<std::pair<FrameIndex, FrameIndex>> frames;
-    frames.reserve(spans.size());
-    for (const auto& s : spans)
-        frames.emplace_back(s.begin, s.end);
+    frames.reserve(moments.size());
+    for (const auto& m : moments)
+        frames.emplace_back(m.begin, m.end);
     return loop_timing(frames, rate);
 }
 
@@ -160,20 +152,6 @@ void check_order(const Project& project, const ExportOrder& order, const Schedul
         throw Failure({"this is a folder", order.file, "Choose another name"});
 }
 
-}
-
-Project conformed(const Project& project, Rate rate)
-{
-    Project result = project;
-    for (auto& shot : result.shots) {
-        if (shot->paced_at)
-            continue;
-        auto paced = std::make_shared<Shot>(*shot);
-        paced->paced_at = project.delivered_at;
-        shot = std::move(paced);
-    }
-    result.delivered_at = rate;
-    return result;
 }
 
 ExportPlan plan_export(const Project& project, const ExportOrder& order)
@@ -213,9 +191,9 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
         plan.problems.push_back({counted(std::int64_t(between.size()), "photo falls", "photos fall") +
                                      " between two frames and will not be seen",
                                  shot.photos[between.front().at()].photo->file, "Hold them longer or raise the rate"});
-    const auto spans = shown_spans(schedule);
+    const auto moments = schedule.moments();
     if (order.preset.format == MediaFormat::loop_gif) {
-        const LoopTiming timing = loop_timing_of(spans, plan.rate);
+        const LoopTiming timing = loop_timing_of(moments, plan.rate);
         if (timing.delays.empty())
             throw Failure({"the loop is shorter than 2/100 s, the least that a GIF can say", order.file,
                            "Hold the photos longer"});
@@ -225,7 +203,7 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
                      " less than 2/100 s, which players of GIF show as 10/100 s, and will not be seen",
                  {}, "Deliver at 50 fps or less"});
     }
-    plan.estimated_bytes = estimate(plan, order.preset, std::int64_t(spans.size()));
+    plan.estimated_bytes = estimate(plan, order.preset, std::int64_t(moments.size()));
     plan.free_bytes = free_space(fs::absolute(order.file).parent_path());
     if (plan.free_bytes < plan.estimated_bytes)
         plan.problems.push_back({"about " + shown_bytes(plan.estimated_bytes) + " will be needed and " +
@@ -236,18 +214,18 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
 
 namespace {
 
-/// Renders the spans on all cores and hands them to the sink in order, once for each of its passes.
+/// Renders the moments on all cores and hands them to the sink in order, once for each of its passes.
 class Filming {
 public:
     Filming(const Shot& shot, const ExportOrder& order, Sizes sizes, const PhotoSource& source, const Job& job)
         : shot_(shot), order_(order), sizes_(sizes), source_(source), job_(job)
     {}
 
-    void run(const std::vector<FrameSpan>& spans, FrameSink& sink)
+    void run(const std::vector<Moment>& moments, FrameSink& sink)
     {
         for (int pass = 0; pass < sink.passes(); ++pass) {
             sink.begin_pass(pass);
-            run_pass(spans, sink, pass);
+            run_pass(moments, sink, pass);
         }
         job_.report(1, "finishing the file");
         sink.finish();
@@ -258,29 +236,29 @@ public:
 private:
     struct Item
     {
-        std::size_t span = 0;
+        std::size_t moment = 0;
         Result<PreparedPicture> picture;
     };
 
-    void run_pass(const std::vector<FrameSpan>& spans, FrameSink& sink, int pass)
+    void run_pass(const std::vector<Moment>& moments, FrameSink& sink, int pass)
     {
         const auto cores = std::max<std::size_t>(1, tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
         std::size_t next = 0;
         before_.reset();
         waiting_.clear();
         const auto feed = [&](tbb::flow_control& flow) -> std::size_t {
-            if (next == spans.size() || job_.stopping()) {
+            if (next == moments.size() || job_.stopping()) {
                 flow.stop();
                 return 0;
             }
             return next++;
         };
-        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(spans[i], sink)}); };
+        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(moments[i], sink)}); };
         const auto put = [&](const std::shared_ptr<Item>& item) {
-            write(spans, *item, sink, pass == 0);
-            const double of_pass = double(item->span + 1) / double(spans.size());
-            job_.report((pass + of_pass) / sink.passes(), "photo " + std::to_string(item->span + 1) + " of " +
-                                                              std::to_string(spans.size()));
+            write(moments, *item, sink, pass == 0);
+            const double of_pass = double(item->moment + 1) / double(moments.size());
+            job_.report((pass + of_pass) / sink.passes(), "picture " + std::to_string(item->moment + 1) + " of " +
+                                                              std::to_string(moments.size()));
         };
         tbb::parallel_pipeline(cores + 1,
                                tbb::make_filter<void, std::size_t>(tbb::filter_mode::serial_in_order, feed) &
@@ -291,9 +269,9 @@ private:
             throw Failure({"no photo of \"" + shot_.name + "\" can be read", {}, "Look at the problems in Sort"});
     }
 
-    [[nodiscard]] Result<PreparedPicture> drawn(const FrameSpan& span, const FrameSink& sink) const
+    [[nodiscard]] Result<PreparedPicture> drawn(const Moment& moment, const FrameSink& sink) const
     {
-        PictureRequest request = request_for_photo(shot_, span.photo, sizes_.rendered, order_.preset.fit);
+        PictureRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
         request.depth = order_.preset.format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
         auto picture = render(request, source_);
         if (!picture)
@@ -312,7 +290,7 @@ private:
         return wide(cv::Rect({0, 0}, sizes_.written));
     }
 
-    void write(const std::vector<FrameSpan>& spans, Item& item, FrameSink& sink, bool first_pass)
+    void write(const std::vector<Moment>& moments, Item& item, FrameSink& sink, bool first_pass)
     {
         if (!item.picture) {
             if (order_.on_bad_photo == OnBadPhoto::stop)
@@ -320,16 +298,16 @@ private:
             if (first_pass)
                 problems.push_back(item.picture.error());
             if (!before_) {
-                waiting_.push_back(item.span); // nothing before it: the first that can be read is shown instead
+                waiting_.push_back(item.moment); // nothing before it: the first that can be read is shown instead
                 return;
             }
         } else {
             before_ = std::make_shared<PreparedPicture>(std::move(*item.picture));
         }
         for (const std::size_t w : waiting_)
-            sink.write(*before_, spans[w].begin, spans[w].end);
+            sink.write(*before_, moments[w].begin, moments[w].end);
         waiting_.clear();
-        sink.write(*before_, spans[item.span].begin, spans[item.span].end);
+        sink.write(*before_, moments[item.moment].begin, moments[item.moment].end);
     }
 
     const Shot& shot_;
@@ -368,39 +346,39 @@ int encoder_threads()
     return std::max(1, static_cast<int>(cores == 1 ? 1 : cores * 3 / 2));
 }
 
-void export_film(const std::vector<FrameSpan>& spans, const ExportOrder& order, ExportReport& report, Filming& filming,
+void export_film(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
                  const Job& job)
 {
     const ExportPlan& plan = report.plan;
     AtomicFile file(plan.file);
-    filming.run(spans, *film_sink(file, plan.size, plan.rate, order.preset.quality, encoder_threads()));
+    filming.run(moments, *film_sink(file, plan.size, plan.rate, order.preset.quality, encoder_threads()));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
     report.bytes = size_of(file.path());
     file.commit();
 }
 
-void export_loop(const std::vector<FrameSpan>& spans, const ExportOrder& order, ExportReport& report, Filming& filming,
+void export_loop(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
                  const Job& job)
 {
     const ExportPlan& plan = report.plan;
-    const LoopTiming timing = loop_timing_of(spans, plan.rate);
+    const LoopTiming timing = loop_timing_of(moments, plan.rate);
     std::int64_t pictures = 0;
     for (const auto& d : timing.delays)
         pictures += (d.end - d.begin + 65'534) / 65'535;
     AtomicFile file(plan.file);
-    filming.run(spans, *loop_sink(file, plan.size, timing, order.preset));
+    filming.run(moments, *loop_sink(file, plan.size, timing, order.preset));
     check_written(file.path(), plan.file, plan, pictures, {Fraction(timing.delays.back().end, 100)}, job);
     report.bytes = size_of(file.path());
     file.commit();
 }
 
-void export_stills(const std::vector<FrameSpan>& spans, const ExportOrder& order, ExportReport& report, Filming& filming,
+void export_stills(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
                    const Job& job)
 {
     const ExportPlan& plan = report.plan;
     const std::string pattern = plan.file.filename().native();
     AtomicFolder folder(fs::absolute(plan.file).parent_path(), pattern.substr(0, pattern.find('%')) + "stills");
-    filming.run(spans, *stills_sink(folder.path(), pattern, order.preset));
+    filming.run(moments, *stills_sink(folder.path(), pattern, order.preset));
     for (std::int64_t n = 1; n <= plan.frames; ++n) {
         const fs::path still = folder.path() / still_name(pattern, n);
         report.bytes += size_of(still);
@@ -422,18 +400,18 @@ ExportReport run_export(const Project& project, const ExportOrder& order, const 
     std::optional<Project> other_rate;
     const Project& p = delivered(project, order.preset, other_rate);
     const Shot& shot = p.shot(order.shot);
-    const auto spans = shown_spans(schedule_of(p, shot));
+    const auto moments = schedule_of(p, shot).moments();
     Filming filming(shot, order, sizes_for(shot, order.preset), source, job);
     switch (order.preset.format) {
     case MediaFormat::film_h264:
-        export_film(spans, order, report, filming, job);
+        export_film(moments, order, report, filming, job);
         break;
     case MediaFormat::loop_gif:
-        export_loop(spans, order, report, filming, job);
+        export_loop(moments, order, report, filming, job);
         break;
     case MediaFormat::stills_png:
     case MediaFormat::stills_jpeg:
-        export_stills(spans, order, report, filming, job);
+        export_stills(moments, order, report, filming, job);
         break;
     }
     report.checked = true;

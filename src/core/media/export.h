@@ -50,7 +50,4 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order);
 /// rendered on all cores and written in order; memory holds a few pictures a core. Throws Failure, Stopped.
 ExportReport run_export(const Project& project, const ExportOrder& order, const PhotoSource& source, const Job& job);
 
-/// The project delivered at another rate with the same clock time: holds keep their seconds.
-Project conformed(const Project& project, Rate rate);
-
 }

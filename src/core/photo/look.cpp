@@ -1,5 +1,7 @@
 #include "core/photo/look.h"
 
+#include "core/photo/transfer.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -24,16 +26,11 @@ cv::Mat bgr8(const cv::Mat& pixels)
     return m;
 }
 
-double linear(double v) // IEC 61966-2-1
-{
-    return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
-}
-
 double mean_stops(const cv::Mat& small)
 {
     double sum = 0;
     for (const auto& p : cv::Mat_<cv::Vec3b>(small)) // Rec. ITU-R BT.709-6 weights of linear light
-        sum += 0.2126 * linear(p[2] / 255.0) + 0.7152 * linear(p[1] / 255.0) + 0.0722 * linear(p[0] / 255.0);
+        sum += 0.2126 * linear_of(p[2] / 255.0) + 0.7152 * linear_of(p[1] / 255.0) + 0.0722 * linear_of(p[0] / 255.0);
     return std::log2(std::max(sum / double(small.total()), 1e-4));
 }
 

@@ -1,5 +1,6 @@
 #include "core/render/picture.h"
 
+#include "core/render/mix.h"
 #include "core/render/resample.h"
 
 #include <opencv2/imgproc.hpp>
@@ -33,9 +34,15 @@ PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size si
     return request;
 }
 
-PictureRequest request_for_frame(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Fit fit)
+PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit)
 {
-    return request_for_photo(shot, schedule.photo_at(frame), size, fit);
+    PictureRequest request = request_for_photo(shot, shares.front().photo, size, fit);
+    request.weight = shares.front().weight;
+    for (const Share& share : shares.subspan(1)) {
+        request.mixed_with.push_back(request_for_photo(shot, share.photo, size, fit));
+        request.mixed_with.back().weight = share.weight;
+    }
+    return request;
 }
 
 cv::Size fitted(cv::Size shape, cv::Size box)
@@ -122,7 +129,9 @@ cv::Mat turned(const cv::Mat& pixels, int quarters)
 
 }
 
-Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source)
+namespace {
+
+Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& source)
 {
     const PhotoFile& photo = *request.photo;
     if (photo.size.empty())
@@ -145,6 +154,25 @@ Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source)
                     cv::Scalar(request.backdrop[2], request.backdrop[1], request.backdrop[0]) * scale);
     drawn.copyTo(picture(place.at));
     return picture;
+}
+
+}
+
+Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source)
+{
+    auto first = render_photo(request, source);
+    if (!first || request.mixed_with.empty())
+        return first;
+    Mixer mixer(first->size(), first->type());
+    mixer.add(*first, request.weight);
+    for (PictureRequest other : request.mixed_with) {
+        other.depth = request.depth;
+        auto picture = render_photo(other, source);
+        if (!picture)
+            return picture;
+        mixer.add(*picture, other.weight);
+    }
+    return mixer.result();
 }
 
 }

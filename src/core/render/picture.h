@@ -5,6 +5,8 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <span>
+#include <vector>
 
 namespace frenlo {
 
@@ -26,10 +28,13 @@ struct PictureRequest
     Damage damage = Damage::refuse;
     Backdrop backdrop{0, 0, 0};
     Depth depth = Depth::eight;
+    double weight = 1; ///< of this photo where several are mixed
+    std::vector<PictureRequest> mixed_with{}; ///< of the same size and depth; all weights sum to 1
     bool operator==(const PictureRequest& other) const
     {
         return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
-               turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth;
+               turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth &&
+               weight == other.weight && mixed_with == other.mixed_with;
     }
 };
 
@@ -39,13 +44,12 @@ cv::Size film_size(const Shot& shot);
 /// The picture of one photo of the shot, set aside or not.
 PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit = Fit::inside);
 
-/// The picture of one frame of the shot's film. frame must be in the schedule.
-PictureRequest request_for_frame(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
-                                 Fit fit = Fit::inside);
+/// The picture of the frames that show these photos of the shot; shares as a schedule gives them.
+PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit = Fit::inside);
 
 /// Makes the picture: the one function behind Sheet, picture, command line and export. What is seen is what is written;
 /// screen and export differ only in size and in where the source takes the pixels from.
-/// Returns B G R, 8 or 16 bit as asked, of exactly request.size. One resample: area average down, Lanczos up.
+/// Photos that are mixed are averaged in linear light. Returns B G R, 8 or 16 bit as asked, of exactly request.size. One resample: area average down, Lanczos up.
 Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source);
 
 /// The largest size of this shape inside a box, at least 1x1; may be larger than the shape.

@@ -40,10 +40,15 @@ std::string clock_text(std::int64_t frames, Rate rate)
     return text.data();
 }
 
-std::string timecode_text(std::int64_t frames, Rate rate)
+bool has_drop_frame(Rate rate)
+{
+    return dropped_a_minute(rate) > 0;
+}
+
+std::string timecode_text(std::int64_t frames, Rate rate, DropFrame drop)
 {
     const std::int64_t nominal = rate.nominal();
-    const std::int64_t dropped = dropped_a_minute(rate);
+    const std::int64_t dropped = drop == DropFrame::no ? 0 : dropped_a_minute(rate);
     const std::int64_t n = dropped > 0 ? labelled(frames, nominal, dropped) : frames;
     const std::int64_t s = n / nominal;
     std::array<char, 64> text{};
@@ -51,6 +56,30 @@ std::string timecode_text(std::int64_t frames, Rate rate)
                   static_cast<long long>(s / 60 % 60), static_cast<long long>(s % 60), dropped > 0 ? ';' : ':',
                   static_cast<long long>(n % nominal));
     return text.data();
+}
+
+std::string_view counting_name(Counting counting)
+{
+    static constexpr std::array<std::string_view, all_countings.size()> names{"clock", "timecode", "drop-frame", "frames",
+                                                                              "seconds"};
+    return names.at(static_cast<std::size_t>(counting));
+}
+
+std::string length_text(std::int64_t frames, Rate rate, Counting counting)
+{
+    switch (counting) {
+    case Counting::clock:
+        break;
+    case Counting::timecode:
+        return timecode_text(frames, rate, DropFrame::no);
+    case Counting::drop_frame:
+        return timecode_text(frames, rate, DropFrame::where_defined);
+    case Counting::frames:
+        return std::to_string(frames) + " f";
+    case Counting::seconds:
+        return shown_seconds(length_of(frames, rate));
+    }
+    return clock_text(frames, rate);
 }
 
 }

@@ -1,0 +1,64 @@
+#pragma once
+#include "core/document/project.h"
+
+#include <span>
+#include <string>
+
+namespace frenlo {
+
+/// Edits of the timing, as edits.h says. Those that compute holds throw Failure where a hold would get longer than an hour
+/// or too fine to be kept exactly.
+
+Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold);
+/// Of the film's first and last photo, once, whatever their own holds are; none takes it back.
+Project set_first_hold(const Project& project, ShotIndex shot, std::optional<Hold> hold);
+Project set_last_hold(const Project& project, ShotIndex shot, std::optional<Hold> hold);
+
+/// The shown ones of these photos last this long together: equal holds of whole frames, the remainder spread evenly.
+/// Where there are more photos than frames, equal parts of the time.
+Project spread_over(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Seconds length);
+/// The same length, but each hold keeps its share of it: exact in total.
+Project fit_to(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Seconds length);
+/// Twice as fast is 2: every hold is divided by it, exactly. Above 0.
+Project change_speed(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Fraction speed);
+/// What these photos last in one pass, set-aside and unshown ones left out. Throws Failure where it is no fraction.
+Seconds length_of_photos(const Project& project, const Shot& shot, std::span<const PhotoIndex> photos);
+
+/// Two intents for another delivery rate, for all shots alike. Same photos per frame: every film keeps its frames and gets shorter or longer.
+/// Same clock time: every film keeps its length and frames are repeated or left out. A fixed length of a kept range stays
+/// what it is in both.
+enum class RateIntent { same_photos_per_frame, same_clock_time };
+Project deliver_at(const Project& project, Rate rate, RateIntent intent);
+/// The delivery rate alone: shots that are paced as delivered keep the photos of each frame, others their clock time.
+Project set_delivered_at(const Project& project, Rate rate);
+/// The rate that the shot's holds in frames are counted in; none: as delivered.
+Project set_paced_at(const Project& project, ShotIndex shot, std::optional<Rate> rate);
+Project set_between(const Project& project, ShotIndex shot, Between between);
+
+Project set_kept(const Project& project, ShotIndex shot, std::optional<KeptRange> kept);
+/// The range starts with this photo, ends with it. A length that is fixed stays: the range is slid then.
+Project keep_from(const Project& project, ShotIndex shot, PhotoIndex photo);
+Project keep_to(const Project& project, ShotIndex shot, PhotoIndex photo);
+/// By so many photos of the film; it stops at the ends, where its length still fits.
+Project slide_kept(const Project& project, ShotIndex shot, std::int64_t by);
+/// Fixes the length of the range, or with none ends it where it ends now. Without a range it starts at the first photo.
+Project fix_kept(const Project& project, ShotIndex shot, std::optional<std::variant<PhotoCount, Seconds>> extent);
+/// The photos that the range takes in: first, and one past the last, by position; all of them without a range.
+std::pair<PhotoIndex, PhotoIndex> kept_photos(const Project& project, const Shot& shot);
+/// A shot of its own beside this one, of the same photos, which from then on has its own timing.
+Project keep_as_version(const Project& project, ShotIndex shot);
+
+Project set_keep_every(const Project& project, ShotIndex shot, int every);
+Project set_backwards(const Project& project, ShotIndex shot, bool backwards);
+Project set_there_and_back(const Project& project, ShotIndex shot, Return back);
+/// So many times, and with at_least as many more as that takes.
+Project set_times(const Project& project, ShotIndex shot, int times, std::optional<Seconds> at_least = {});
+
+/// The photo is marked, or no longer.
+Project toggle_mark(const Project& project, ShotIndex shot, PhotoIndex photo);
+Project clear_marks(const Project& project, ShotIndex shot);
+std::vector<PhotoIndex> marked_photos(const Shot& shot);
+/// From each marked photo on, it included, so many photos of the film are set aside; the marks go.
+Project drop_at_marks(const Project& project, ShotIndex shot, std::int64_t photos);
+
+}
