@@ -2,6 +2,37 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en">
     <context>
+        <name>QObject</name>
+        <message numerus="yes">
+            <source>every frame %n time(s)</source>
+            <translation>
+                <numerusform>every frame %n time</numerusform>
+                <numerusform>every frame %n times</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n frame(s) in %1 left out</source>
+            <translation>
+                <numerusform>%n frame in %1 left out</numerusform>
+                <numerusform>%n frames in %1 left out</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n frame(s) in %1 repeated</source>
+            <translation>
+                <numerusform>%n frame in %1 repeated</numerusform>
+                <numerusform>%n frames in %1 repeated</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n frame(s) in %1 once more</source>
+            <translation>
+                <numerusform>%n frame in %1 once more</numerusform>
+                <numerusform>%n frames in %1 once more</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::Filer</name>
         <message numerus="yes">
             <source>%n file(s) copied.</source>
@@ -57,24 +88,7 @@
         </message>
     </context>
     <context>
-        <name>frenlo::app::MainWindow</name>
-        <message numerus="yes">
-            <source>%n photo(s) found again.</source>
-            <translation>
-                <numerusform>%n photo found again.</numerusform>
-                <numerusform>%n photos found again.</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n photo(s) are still missing.</source>
-            <translation>
-                <numerusform>%n photo are still missing.</numerusform>
-                <numerusform>%n photos are still missing.</numerusform>
-            </translation>
-        </message>
-    </context>
-    <context>
-        <name>frenlo::app::PaceBench</name>
+        <name>frenlo::app::HoldPart</name>
         <message numerus="yes">
             <source>Hold for %n frame(s)</source>
             <translation>
@@ -96,11 +110,75 @@
                 <numerusform>Hold for %n selected photos</numerusform>
             </translation>
         </message>
+    </context>
+    <context>
+        <name>frenlo::app::MainWindow</name>
+        <message numerus="yes">
+            <source>%n photo(s) found again.</source>
+            <translation>
+                <numerusform>%n photo found again.</numerusform>
+                <numerusform>%n photos found again.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) are still missing.</source>
+            <translation>
+                <numerusform>%n photo are still missing.</numerusform>
+                <numerusform>%n photos are still missing.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::OrderPart</name>
+        <message numerus="yes">
+            <source>= %n time(s)</source>
+            <translation>
+                <numerusform>= %n time</numerusform>
+                <numerusform>= %n times</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n mark(s): drop</source>
+            <translation>
+                <numerusform>%n mark: drop</numerusform>
+                <numerusform>%n marks: drop</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) without movement</source>
+            <translation>
+                <numerusform>%n photo without movement</numerusform>
+                <numerusform>%n photos without movement</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::PaceBench</name>
         <message numerus="yes">
             <source>%n photo(s)</source>
             <translation>
                 <numerusform>%n photo</numerusform>
                 <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::RangePart</name>
+        <message numerus="yes">
+            <source>%n photo(s)</source>
+            <translation>
+                <numerusform>%n photo</numerusform>
+                <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::RatePart</name>
+        <message numerus="yes">
+            <source> · %n photo(s) not seen</source>
+            <translation>
+                <numerusform> · %n photo not seen</numerusform>
+                <numerusform> · %n photos not seen</numerusform>
             </translation>
         </message>
     </context>
@@ -124,17 +202,10 @@
             </translation>
         </message>
         <message numerus="yes">
-            <source>&lt;b&gt;%n photo(s)&lt;/b&gt; selected · %1 · %2</source>
+            <source>&lt;b&gt;%n photo(s)&lt;/b&gt; selected · %1</source>
             <translation>
-                <numerusform>&lt;b&gt;%n photo&lt;/b&gt; selected · %1 · %2</numerusform>
-                <numerusform>&lt;b&gt;%n photos&lt;/b&gt; selected · %1 · %2</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n frame(s)</source>
-            <translation>
-                <numerusform>%n frame</numerusform>
-                <numerusform>%n frames</numerusform>
+                <numerusform>&lt;b&gt;%n photo&lt;/b&gt; selected · %1</numerusform>
+                <numerusform>&lt;b&gt;%n photos&lt;/b&gt; selected · %1</numerusform>
             </translation>
         </message>
     </context>
@@ -155,6 +226,16 @@
             <translation>
                 <numerusform>Swap %n photo</numerusform>
                 <numerusform>Swap %n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>lengths</name>
+        <message numerus="yes">
+            <source>%n frame(s)</source>
+            <translation>
+                <numerusform>%n frame</numerusform>
+                <numerusform>%n frames</numerusform>
             </translation>
         </message>
     </context>

@@ -1,4 +1,5 @@
 // The pure parts of the window: geometry, selection, the player's clock, what to load next, colours.
+#include "app/picture/onion_skin.h"
 #include "app/picture/play_clock.h"
 #include "app/sheet/layout.h"
 #include "app/theme/colours.h"
@@ -101,7 +102,7 @@ TEST_CASE("selection follows click, Shift and Ctrl", "[selection]")
 TEST_CASE("the player's clock never drifts", "[player]")
 {
     const Rate rate(Fraction(30000, 1001));
-    const PlayClock clock(rate, 90, true, FrameIndex(5), 1'000);
+    const PlayClock clock(rate, {FrameIndex(0), FrameIndex(90)}, true, FrameIndex(5), 1'000);
     CHECK(clock.frame_at(1'000) == FrameIndex(5));
     // After an hour of 29.97 fps: 3600 * 30000 / 1001 = 107892.1 frames.
     CHECK(clock.count_at(1'000 + 3600ll * 1'000'000'000) == 107'892);
@@ -110,9 +111,47 @@ TEST_CASE("the player's clock never drifts", "[player]")
         REQUIRE(clock.count_at(due) == clock.count_at(1'000 + n * 33'366'666) + 1);
         REQUIRE(clock.count_at(due - 1) == clock.count_at(due) - 1); // not a nanosecond early
     }
-    const PlayClock once(Rate(24), 10, false, FrameIndex(0), 0);
+    const PlayClock once(Rate(24), {FrameIndex(0), FrameIndex(10)}, false, FrameIndex(0), 0);
     CHECK(once.frame_at(9 * 1'000'000'000ll / 24 + 10) == FrameIndex(9));
     CHECK_FALSE(once.frame_at(10 * 1'000'000'000ll / 24 + 10));
+}
+
+TEST_CASE("a range is played in its bounds, at any speed", "[player]")
+{
+    constexpr std::int64_t second = 1'000'000'000;
+    const FrameRange range{FrameIndex(10), FrameIndex(16)};
+    const PlayClock loop(Rate(24), range, true, FrameIndex(14), 0);
+    std::vector<std::int64_t> seen;
+    for (int n = 0; n < 8; ++n)
+        seen.push_back(loop.frame_at(n * second / 24 + 1)->value);
+    CHECK(seen == std::vector<std::int64_t>{14, 15, 10, 11, 12, 13, 14, 15});
+    CHECK_FALSE(PlayClock(Rate(24), range, false, FrameIndex(14), 0).frame_at(2 * second / 24 + 1));
+    const PlayClock quarter(Rate(24), range, true, FrameIndex(10), 0, Fraction(1, 4));
+    CHECK(quarter.frame_at(second / 6 - 1) == FrameIndex(10));
+    CHECK(quarter.frame_at(second / 6 + 1) == FrameIndex(11)); // a frame lasts 4/24 s
+}
+
+TEST_CASE("timing by a fake clock: how late, how many left out", "[player]")
+{
+    // A screen that is 2 ms late at every frame, 5 ms at every tenth, and misses frames 50 to 54.
+    for (const char* rate : {"12", "23.976", "24", "25", "29.97", "50", "59.94", "60"}) {
+        const PlayClock clock(*parse_rate(rate), {FrameIndex(0), FrameIndex(1000)}, true, FrameIndex(0), 7);
+        TimingMeter meter;
+        std::int64_t shown = 0;
+        for (std::int64_t n = 0; n < 1000; ++n) {
+            if (n >= 50 && n < 55)
+                continue;
+            const std::int64_t now = clock.due(n) + (n % 10 == 0 ? 5'000'000 : 2'000'000);
+            CHECK(clock.frame_at(now) == FrameIndex(n));
+            meter.shown(n, now - clock.due(n));
+            meter.shown(n, now - clock.due(n) + 9'000'000); // painted once more: not counted
+            ++shown;
+        }
+        CHECK(meter.frames() == shown);
+        CHECK(meter.left_out() == 5);
+        CHECK(meter.worst_ms() == Approx(5));
+        CHECK(meter.mean_ms() == Approx((5.0 * 99 + 2.0 * 896) / 995)); // frame 50, a tenth one, was missed
+    }
 }
 
 TEST_CASE("the rate reached counts what was shown in the last second", "[player]")
@@ -148,13 +187,26 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     CHECK(still[6].request.photo == shot.photos[2].photo);
 
     s.playing = true;
-    s.ahead = 8;
+    s.play_end = FrameIndex(schedule.frames());
     const auto playing = what_is_wanted(s);
     CHECK(playing[1].request.photo == shot.photos[7].photo);
     CHECK(playing[2].request.photo == shot.photos[8].photo); // on twos: eight frames are four photos
     CHECK(playing[4].request.photo == shot.photos[10].photo);
     for (const auto& w : playing)
         CHECK(w.quality != Quality::exact);
+
+    // While it stands, what would play comes last, as far as the budget goes.
+    s.playing = false;
+    s.can_play = true;
+    s.playing_budget = 10 * 300 * 200 * 4;
+    const auto ready = what_is_wanted(s);
+    REQUIRE(ready.size() == still.size() + 10);
+    CHECK(std::equal(still.begin(), still.end(), ready.begin()));
+    CHECK(ready[still.size()].request.photo == shot.photos[7].photo);
+    CHECK(ready.back().request.photo == shot.photos[16].photo);
+    s.play_begin = FrameIndex(20); // only what is played: photos 11 to 13, again and again
+    s.play_end = FrameIndex(26);
+    CHECK(what_is_wanted(s).size() == still.size() + 3);
 
     const auto order = preparing_order(shot, PhotoIndex(10));
     REQUIRE(order.size() == 20);
@@ -182,6 +234,42 @@ TEST_CASE("all text has a contrast of at least 4.5", "[theme]") // WCAG 2.2, 1.4
     }
 }
 
+TEST_CASE("boundaries between frames are found from both sides, and columns are counted across rows", "[sheet]")
+{
+    Shot shot = shot_of(40);
+    const Schedule schedule = schedule_of({}, shot); // on twos: 80 frames, 24 in a row
+    const RowsLayout layout(schedule, RowLength::one, 600, 1.5);
+    for (const std::int64_t boundary : {0, 1, 23, 24, 25, 48, 79, 80}) {
+        for (const bool behind : {true, false}) {
+            const QLine line = layout.boundary_line(FrameIndex(boundary), behind);
+            CHECK(layout.boundary_at(line.center()) == FrameIndex(boundary));
+        }
+    }
+    // The end of a row and the start of the next are the same boundary in two places.
+    CHECK(layout.boundary_line(FrameIndex(24), true).y1() < layout.boundary_line(FrameIndex(24), false).y1());
+    const QPoint here(200, layout.row_top(0) + 5), below(200, layout.row_top(2) + 5);
+    CHECK(layout.columns_between(here, below) == Approx(48));
+    CHECK(layout.columns_between(here, here + QPoint(int(3 * layout.column_width()), 0)) == Approx(3).margin(0.1));
+    CHECK_FALSE(layout.in_strip(here));
+    CHECK(layout.in_strip({200, layout.row_top(0) + layout.tile_height() + 6}));
+}
+
+TEST_CASE("an onion skin is fainter the farther away, and a difference is grey where nothing moved", "[picture]")
+{
+    OnionSkin skin;
+    skin.strength = 0.6;
+    CHECK(onion_opacity(skin, 1) == Approx(0.6));
+    CHECK(onion_opacity(skin, 3) == Approx(0.2));
+    QImage a(4, 2, QImage::Format_RGB32), b(4, 2, QImage::Format_RGB32);
+    a.fill(qRgb(100, 100, 100));
+    b.fill(qRgb(100, 100, 100));
+    a.setPixel(1, 1, qRgb(110, 90, 255));
+    const QImage d = difference_of(a, b, 2);
+    CHECK(d.pixel(0, 0) == qRgb(119, 119, 119));
+    CHECK(d.pixel(1, 1) == qRgb(139, 99, 255)); // 119 + 2 * 10, 119 - 2 * 10, clipped
+    CHECK(difference_of(a, QImage(2, 2, QImage::Format_RGB32), 2).isNull());
+}
+
 TEST_CASE("between tiles lie gaps, and each point belongs to the nearest", "[sheet]")
 {
     const GridLayout grid(10, 4 * 100 + 3 * GridLayout::spacing + 2 * GridLayout::left, 100, 1.5);
@@ -207,7 +295,7 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
     Situation s;
     s.shot = &shot;
     s.shown = PhotoIndex(2);
-    s.also = PhotoIndex(1);
+    s.also = {PhotoIndex(1)};
     s.picture_size = {600, 400};
     const auto exact = [](const std::vector<Wanted>& wanted) {
         std::vector<PhotoPtr> photos;
@@ -220,7 +308,7 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
     s.picture_size = {6000, 4000};
     const auto full = what_is_wanted(s);
     CHECK(std::none_of(full.begin(), full.end(), [](const Wanted& w) { return w.quality == Quality::preview; }));
-    s.also = PhotoIndex(-1);
+    s.also.clear();
     CHECK(exact(what_is_wanted(s)).size() == 1);
     // Turned, on another backdrop or taken as far as it goes, it is another picture.
     const Wanted plain{request_for_photo(shot, PhotoIndex(0), {60, 40}), Quality::exact};

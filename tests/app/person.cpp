@@ -1,7 +1,5 @@
 #include "tests/app/person.h"
 
-#include "app/sheet/sheet_view.h"
-
 #include <QAbstractButton>
 #include <QAction>
 #include <QComboBox>
@@ -80,37 +78,37 @@ void Person::click(const QString& name)
     QTest::mouseClick(w, Qt::LeftButton);
 }
 
-namespace {
-
-app::SheetView& sheet_of(app::MainWindow& window)
-{
-    return *window.findChild<app::SheetView*>();
-}
-
-}
-
 void Person::click_photo(int number, Qt::KeyboardModifiers modifiers)
 {
-    auto& sheet = sheet_of(*window_);
-    sheet.scroll_to(PhotoIndex(number - 1));
-    const QRect tile = sheet.tile_in_view(PhotoIndex(number - 1));
+    auto& view = sheet();
+    view.scroll_to(PhotoIndex(number - 1));
+    const QRect tile = view.tile_in_view(PhotoIndex(number - 1));
     if (tile.isNull())
         fail(QStringLiteral("photo %1 is not on the Sheet").arg(number));
-    QTest::mouseClick(sheet.viewport(), Qt::LeftButton, modifiers, tile.center());
+    QTest::mouseClick(view.viewport(), Qt::LeftButton, modifiers, tile.center());
 }
 
 void Person::drag_over_photos(int from, int to)
 {
-    auto& sheet = sheet_of(*window_);
-    const QPoint a = sheet.tile_in_view(PhotoIndex(from - 1)).center();
-    const QPoint b = sheet.tile_in_view(PhotoIndex(to - 1)).center();
-    QTest::mousePress(sheet.viewport(), Qt::LeftButton, {}, a);
+    auto& view = sheet();
+    drag_on_sheet(view.tile_in_view(PhotoIndex(from - 1)).center(), view.tile_in_view(PhotoIndex(to - 1)).center());
+}
+
+void Person::drag_on_sheet(QPoint from, QPoint to)
+{
+    QWidget* page = sheet().viewport();
+    QTest::mousePress(page, Qt::LeftButton, {}, from);
     for (int i = 1; i <= 8; ++i) {
-        const QPoint at = a + (b - a) * i / 8;
-        QMouseEvent move(QEvent::MouseMove, at, sheet.viewport()->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
-        QApplication::sendEvent(sheet.viewport(), &move);
+        const QPoint at = from + (to - from) * i / 8;
+        QMouseEvent move(QEvent::MouseMove, at, page->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+        QApplication::sendEvent(page, &move);
     }
-    QTest::mouseRelease(sheet.viewport(), Qt::LeftButton, {}, b);
+    QTest::mouseRelease(page, Qt::LeftButton, {}, to);
+}
+
+app::SheetView& Person::sheet()
+{
+    return *window_->findChild<app::SheetView*>();
 }
 
 void Person::key(Qt::Key key, Qt::KeyboardModifiers modifiers)
@@ -130,6 +128,8 @@ void Person::type_into(const QString& name, const QString& text)
         w = combo->lineEdit();
     w->setFocus();
     QTest::keyClick(w, Qt::Key_A, Qt::ControlModifier);
+    if (text.isEmpty())
+        QTest::keyClick(w, Qt::Key_Delete);
     QTest::keyClicks(w, text);
     QTest::keyClick(w, Qt::Key_Return);
     QApplication::processEvents();

@@ -1,6 +1,7 @@
 #pragma once
 // Drives the real window as a person does: finds things by the names that a screen reader says, clicks, types, waits for
 // conditions, never for time.
+#include "app/sheet/sheet_view.h"
 #include "app/window/main_window.h"
 #include "tests/support/temp_folder.h"
 
@@ -41,6 +42,9 @@ public:
     void click(const QString& name);
     void click_photo(int number, Qt::KeyboardModifiers modifiers = {}); ///< on the Sheet, from 1
     void drag_over_photos(int from, int to);
+    /// Presses on the Sheet, moves in steps and lets go; positions in its viewport.
+    void drag_on_sheet(QPoint from, QPoint to);
+    [[nodiscard]] app::SheetView& sheet();
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}); ///< to whatever has the focus
     void type_into(const QString& name, const QString& text);    ///< replaces what is there, then Enter
     void choose(const QString& combo, const QString& item);

@@ -212,6 +212,7 @@ TEST_CASE("fields take seconds and fractions, refuse nonsense, and digits typed 
     p.type_into(QStringLiteral("Hold"), QStringLiteral("soon"));
     CHECK(frames(p) == 47);
     p.type_into(QStringLiteral("Delivered at"), QStringLiteral("29.97"));
+    p.click(QStringLiteral("Same photos per frame"));
     CHECK(p.window().session().project().delivered_at == *parse_rate("30000/1001"));
     p.type_into(QStringLiteral("Hold"), QStringLiteral("0.01s"));
     CHECK(p.window().viewing().schedule().between_frames().size() > 0);

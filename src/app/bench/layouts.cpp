@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QStyle>
 
@@ -28,6 +29,16 @@ QPushButton* tool(const QString& text, const QString& tip)
     button->setFocusPolicy(Qt::TabFocus);
     button->setToolTip(tip);
     return button;
+}
+
+QLineEdit* field(const QString& name, const QString& tip, int width)
+{
+    auto* line = new QLineEdit;
+    line->setAccessibleName(name);
+    line->setToolTip(tip);
+    line->setFixedWidth(width);
+    QObject::connect(line, &QLineEdit::textEdited, line, [line] { mark_wrong(line, false); });
+    return line;
 }
 
 QLabel* notice()

@@ -1,5 +1,6 @@
 #pragma once
 class QLabel;
+class QLineEdit;
 class QPushButton;
 class QString;
 class QWidget;
@@ -11,6 +12,8 @@ QLabel* heading(const QString& text);
 QLabel* secondary(const QString& text);
 /// A button that the mouse does not take the focus to, so that the Sheet's keys go on working.
 QPushButton* tool(const QString& text, const QString& tip = {});
+/// A line to type into; name is what a screen reader says.
+QLineEdit* field(const QString& name, const QString& tip, int width);
 /// An amber note, hidden while it has nothing to say.
 QLabel* notice();
 void say(QLabel* notice, const QString& text);

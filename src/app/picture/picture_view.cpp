@@ -41,23 +41,90 @@ void PictureView::set_blinking(bool on)
 
 void PictureView::show_before(bool on)
 {
-    before_ = on && also_wanted().value >= 0;
+    before_ = on && photo_before().value >= 0;
     look();
 }
 
-PhotoIndex PictureView::also_wanted() const
+void PictureView::set_onion_skin(const OnionSkin& skin)
+{
+    if (skin == onion_)
+        return;
+    onion_ = skin;
+    Q_EMIT onion_skin_changed();
+    Q_EMIT resized();
+    update();
+}
+
+void PictureView::set_timing_line(const QString& text)
+{
+    if (text.isEmpty() != timing_line_.isEmpty()) {
+        timing_line_ = text;
+        Q_EMIT resized();
+        look();
+        return;
+    }
+    timing_line_ = text;
+    update(QRect(0, height() - caption, width(), caption));
+}
+
+void PictureView::set_playing(bool playing)
+{
+    playing_ = playing;
+    update();
+}
+
+PhotoIndex PictureView::photo_before() const
 {
     return viewing_.step() == Step::sort ? viewing_.shown_photo() - 1 : PhotoIndex(-1);
 }
 
+std::vector<PhotoIndex> PictureView::also_wanted() const
+{
+    std::vector<PhotoIndex> photos;
+    if (blink_.isActive() && photo_before().value >= 0)
+        photos.push_back(photo_before());
+    for (const auto& [photo, away] : onion_photos())
+        photos.push_back(photo);
+    return photos;
+}
+
+bool PictureView::onion_shows() const
+{
+    return onion_.on && !playing_ && viewing_.step() != Step::sort && viewing_.schedule().frames() > 0;
+}
+
+std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
+{
+    std::vector<std::pair<PhotoIndex, int>> photos;
+    if (!onion_shows())
+        return photos;
+    const auto spans = viewing_.schedule().spans();
+    const auto here = std::int64_t(viewing_.schedule().span_at(viewing_.playhead()));
+    const auto go = [&](int step, int most) {
+        std::int64_t at = here;
+        for (int away = 1; away <= most; ++away) {
+            do // photos that no frame shows are passed over
+                at += step;
+            while (at >= 0 && at < std::int64_t(spans.size()) && spans[std::size_t(at)].frames() == 0);
+            if (at < 0 || at >= std::int64_t(spans.size()))
+                return;
+            photos.emplace_back(spans[std::size_t(at)].photo, step * away);
+        }
+    };
+    go(-1, onion_.difference ? std::min(1, onion_.back) : onion_.back);
+    go(1, onion_.difference ? int(onion_.back == 0 && onion_.ahead > 0) : onion_.ahead);
+    std::stable_sort(photos.begin(), photos.end(), [](const auto& a, const auto& b) { return std::abs(a.second) > std::abs(b.second); });
+    return photos;
+}
+
 PhotoIndex PictureView::photo_now() const
 {
-    return before_ ? also_wanted() : viewing_.shown_photo();
+    return before_ ? photo_before() : viewing_.shown_photo();
 }
 
 QRect PictureView::room() const
 {
-    return rect().adjusted(air, caption, -air, -air);
+    return rect().adjusted(air, caption, -air, timing_line_.isEmpty() ? -air : -caption);
 }
 
 cv::Size PictureView::picture_size() const
@@ -87,7 +154,8 @@ PictureRequest PictureView::request() const
     const cv::Size size = picture_size();
     if (!shot || photo.value < 0 || size.empty())
         return {};
-    return request_for_photo(*shot, photo, size);
+    return viewing_.step() == Step::sort ? request_for_photo(*shot, photo, size)
+                                         : frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size);
 }
 
 bool PictureView::shows_what_it_should() const
@@ -199,6 +267,8 @@ void PictureView::paintEvent(QPaintEvent*)
         painter.save();
         painter.setClipRect(room());
         painter.drawImage(place(), shown_);
+        if (onion_shows())
+            paint_onion(painter, place());
         painter.restore();
     }
     const QRect line(air, 0, width() - 2 * air, caption);
@@ -209,8 +279,48 @@ void PictureView::paintEvent(QPaintEvent*)
                      QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
     if (before_ || blink_.isActive())
         painter.drawText(line, Qt::AlignCenter, before_ ? tr("the one before") : tr("this one"));
+    if (onion_shows())
+        painter.drawText(line, Qt::AlignCenter, onion_text());
+    if (!timing_line_.isEmpty())
+        painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter, timing_line_);
     const QString number = tr("photo %1 of %2").arg(index.value + 1).arg(shot->photos.size());
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
+    if (current_)
+        Q_EMIT painted();
+}
+
+void PictureView::paint_onion(QPainter& painter, const QRectF& where) const
+{
+    const Shot& shot = *viewing_.shot();
+    for (const auto& [photo, away] : onion_photos()) {
+        const QImage other = loader_.best(request_for_photo(shot, photo, picture_size()));
+        if (other.isNull())
+            continue;
+        if (onion_.difference) {
+            constexpr double strongest = 8;
+            const QImage difference = difference_of(shown_, other, 1 + onion_.strength * strongest);
+            if (!difference.isNull())
+                painter.drawImage(where, difference);
+            continue;
+        }
+        painter.setOpacity(onion_opacity(onion_, std::abs(away)) * 0.7);
+        painter.drawImage(where, other);
+    }
+    painter.setOpacity(1);
+}
+
+QString PictureView::onion_text() const
+{
+    int back = 0, ahead = 0;
+    for (const auto& [photo, away] : onion_photos())
+        ++(away < 0 ? back : ahead);
+    if (back + ahead == 0)
+        return tr("onion skin: no photo there");
+    if (onion_.difference)
+        return back > 0 ? tr("what differs from the photo before") : tr("what differs from the next photo");
+    if (ahead == 0)
+        return tr("onion skin: %1 back").arg(back);
+    return back == 0 ? tr("onion skin: %1 on").arg(ahead) : tr("onion skin: %1 back, %2 on").arg(back).arg(ahead);
 }
 
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/picture/onion_skin.h"
 #include "app/work/photo_loader.h"
 #include "app/work/viewing.h"
 
@@ -25,13 +26,21 @@ public:
     /// Shows the one before for as long as this is so.
     void show_before(bool on);
     [[nodiscard]] bool blinking() const { return blink_.isActive(); }
-    /// The photo that blinking needs beside the one that is shown; -1 where there is none.
-    [[nodiscard]] PhotoIndex also_wanted() const;
+    /// Photos of the film before and after the one that is shown, over it. Not while it plays.
+    [[nodiscard]] const OnionSkin& onion_skin() const { return onion_; }
+    void set_onion_skin(const OnionSkin& skin);
+    /// The photos that are needed beside the one that is shown: for blinking, for the onion skin.
+    [[nodiscard]] std::vector<PhotoIndex> also_wanted() const;
+    /// How exactly it plays, below the picture; empty for nothing.
+    void set_timing_line(const QString& text);
+    void set_playing(bool playing);
 
     [[nodiscard]] QSize sizeHint() const override { return {660, 430}; }
 
 Q_SIGNALS:
-    void resized();
+    void resized(); ///< other pictures are wanted
+    void painted(); ///< what should be seen is on the screen
+    void onion_skin_changed();
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -43,6 +52,12 @@ protected:
 private:
     [[nodiscard]] QRect room() const;
     [[nodiscard]] PictureRequest request() const;
+    [[nodiscard]] PhotoIndex photo_before() const;
+    /// Photos that the onion skin shows, each with how far away it is, the farthest first; those before below 0.
+    [[nodiscard]] std::vector<std::pair<PhotoIndex, int>> onion_photos() const;
+    [[nodiscard]] bool onion_shows() const;
+    void paint_onion(QPainter& painter, const QRectF& where) const;
+    [[nodiscard]] QString onion_text() const;
     void look();
     /// Where the picture lies in the widget.
     [[nodiscard]] QRectF place() const;
@@ -57,6 +72,9 @@ private:
     QTimer blink_;
     bool before_ = false; ///< the one before is shown
     bool full_size_ = false;
+    OnionSkin onion_;
+    bool playing_ = false;
+    QString timing_line_;
     QPointF middle_{0.5, 0.5}; ///< at full size: what of the photo is in the middle, 0 to 1
     QPoint dragged_from_;
 };

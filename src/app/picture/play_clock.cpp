@@ -9,8 +9,8 @@ constexpr std::int64_t second = 1'000'000'000;
 __extension__ using Wide = __int128; // hours of nanoseconds times a rate's numerator
 }
 
-PlayClock::PlayClock(Rate rate, std::int64_t frames, bool loop, FrameIndex first, std::int64_t start_ns)
-    : rate_(rate.value()), frames_(frames), loop_(loop), first_(first.value), start_(start_ns)
+PlayClock::PlayClock(Rate rate, FrameRange range, bool loop, FrameIndex first, std::int64_t start_ns, Fraction speed)
+    : rate_(rate.value() * speed), range_(range), loop_(loop), first_(first), start_(start_ns)
 {}
 
 std::int64_t PlayClock::count_at(std::int64_t now_ns) const
@@ -21,17 +21,37 @@ std::int64_t PlayClock::count_at(std::int64_t now_ns) const
 
 std::optional<FrameIndex> PlayClock::frame_at(std::int64_t now_ns) const
 {
-    const std::int64_t frame = first_ + count_at(now_ns);
-    if (frame >= frames_ && !loop_)
+    const std::int64_t into = first_ - range_.begin + count_at(now_ns);
+    if (into >= range_.frames() && !loop_)
         return std::nullopt;
-    return FrameIndex(frame % frames_);
+    return range_.begin + into % range_.frames();
 }
 
-std::int64_t PlayClock::next_due(std::int64_t now_ns) const
+std::int64_t PlayClock::due(std::int64_t count) const
 {
-    const Wide next = count_at(now_ns) + 1;
     const Wide den = rate_.num();
-    return start_ + static_cast<std::int64_t>((next * second * rate_.den() + den - 1) / den); // rounded up: never early
+    return start_ + static_cast<std::int64_t>((Wide(count) * second * rate_.den() + den - 1) / den);
+}
+
+void TimingMeter::shown(std::int64_t count, std::int64_t late_ns)
+{
+    if (count == last_)
+        return; // painted once more
+    left_out_ += std::max<std::int64_t>(0, count - last_ - 1);
+    last_ = count;
+    ++frames_;
+    sum_ns_ += late_ns;
+    worst_ns_ = std::max(worst_ns_, late_ns);
+}
+
+double TimingMeter::mean_ms() const
+{
+    return frames_ == 0 ? 0 : double(sum_ns_) / double(frames_) / 1e6;
+}
+
+double TimingMeter::worst_ms() const
+{
+    return double(worst_ns_) / 1e6;
 }
 
 void RateMeter::start(std::int64_t now_ns)

@@ -21,27 +21,41 @@ std::optional<double> Player::reached() const
     return playing() ? meter_.rate(time_.nsecsElapsed()) : std::nullopt;
 }
 
+FrameRange Player::range() const
+{
+    const Page& page = viewing_.page();
+    if (range_only_ && page.kept_begin < page.kept_end)
+        return {page.kept_begin, page.kept_end};
+    return {FrameIndex(0), FrameIndex(page.schedule.frames())};
+}
+
 void Player::play()
 {
-    const std::int64_t frames = viewing_.schedule().frames();
-    if (frames == 0)
+    const FrameRange played = range();
+    if (played.frames() == 0)
         return;
-    if (!loop_ && viewing_.playhead().value == frames - 1)
-        viewing_.set_playhead(FrameIndex(0));
+    if (!played.contains(viewing_.playhead()) || (!loop_ && viewing_.playhead() == played.end - 1))
+        viewing_.set_playhead(played.begin);
     meter_.start(time_.nsecsElapsed());
+    timing_ = {};
     restart_from_here();
     Q_EMIT state_changed();
 }
 
 void Player::restart_from_here()
 {
-    const Schedule& schedule = viewing_.schedule();
-    if (schedule.frames() == 0) {
+    const FrameRange played = range();
+    if (played.frames() == 0) {
         stop();
         return;
     }
-    clock_.emplace(schedule.rate(), schedule.frames(), loop_, viewing_.playhead(), time_.nsecsElapsed());
+    // Somebody may have gone to a frame outside the range: it plays on to the end of the page from there.
+    const bool inside = played.contains(viewing_.playhead());
+    const Schedule& schedule = viewing_.schedule();
+    clock_.emplace(schedule.rate(), inside ? played : FrameRange{FrameIndex(0), FrameIndex(schedule.frames())}, loop_,
+                   viewing_.playhead(), time_.nsecsElapsed(), speed_);
     last_count_ = -1;
+    timing_.restart();
     tick();
 }
 
@@ -65,6 +79,33 @@ void Player::set_loop(bool loop)
     if (playing())
         restart_from_here();
     Q_EMIT state_changed();
+}
+
+void Player::set_range_only(bool range_only)
+{
+    range_only_ = range_only;
+    if (playing()) {
+        if (!range().contains(viewing_.playhead()))
+            viewing_.set_playhead(range().begin);
+        restart_from_here();
+    }
+    Q_EMIT state_changed();
+}
+
+void Player::set_speed(Fraction speed)
+{
+    speed_ = speed;
+    if (playing()) {
+        meter_.start(time_.nsecsElapsed());
+        restart_from_here();
+    }
+    Q_EMIT state_changed();
+}
+
+void Player::painted()
+{
+    if (playing() && last_count_ >= 0 && (!ready_ || ready_()))
+        timing_.shown(last_count_, time_.nsecsElapsed() - clock_->due(last_count_));
 }
 
 void Player::tick()

@@ -18,6 +18,12 @@ public:
 
     [[nodiscard]] bool playing() const { return clock_.has_value(); }
     [[nodiscard]] bool loops() const { return loop_; }
+    [[nodiscard]] bool range_only() const { return range_only_; }
+    [[nodiscard]] Fraction speed() const { return speed_; }
+    /// The frames that it plays: the page, or what is kept of it.
+    [[nodiscard]] FrameRange range() const;
+    /// Of what was played since play().
+    [[nodiscard]] const TimingMeter& timing() const { return timing_; }
     /// Frames a second that were really shown; nothing when not playing or too early to say.
     [[nodiscard]] std::optional<double> reached() const;
     /// Asked at each frame whether its picture is on the screen; a frame without it does not count as shown.
@@ -27,6 +33,11 @@ public:
     void stop();
     void toggle();
     void set_loop(bool loop);
+    void set_range_only(bool range_only);
+    /// 1, 1/2, 1/4 of the film's.
+    void set_speed(Fraction speed);
+    /// The picture of the frame under the player has just been painted.
+    void painted();
 
 Q_SIGNALS:
     void state_changed();
@@ -40,9 +51,12 @@ private:
     QTimer timer_;
     std::optional<PlayClock> clock_;
     RateMeter meter_;
+    TimingMeter timing_;
+    Fraction speed_ = 1;
     std::function<bool()> ready_;
     std::int64_t last_count_ = 0;
     bool loop_ = true;
+    bool range_only_ = true;
     bool moving_ = false;
 };
 

@@ -70,6 +70,33 @@ std::optional<FrameIndex> RowsLayout::frame_at(QPoint p) const
     return FrameIndex(frame);
 }
 
+FrameIndex RowsLayout::boundary_at(QPoint p) const
+{
+    const int row = std::clamp(row_at(p.y()), 0, std::max(0, rows_ - 1));
+    const double column = std::clamp(double(p.x() - left) * per_row_ / width_, 0.0, double(per_row_));
+    return std::min(FrameIndex(std::int64_t(row) * per_row_ + std::lround(column)), FrameIndex(frames_));
+}
+
+QLine RowsLayout::boundary_line(FrameIndex boundary, bool after_frame_before) const
+{
+    const bool behind = (after_frame_before && boundary.value > 0) || boundary.value >= frames_;
+    const std::int64_t frame = behind ? boundary.value - 1 : boundary.value;
+    const int row = int(frame / per_row_);
+    const int x = x_of(int(frame % per_row_) + (behind ? 1 : 0)) - (behind ? 1 : 0);
+    return {x, row_top(row), x, row_top(row) + tile_height_};
+}
+
+double RowsLayout::columns_between(QPoint from, QPoint to) const
+{
+    return double(to.x() - from.x()) * per_row_ / width_ + double(row_at(to.y()) - row_at(from.y())) * per_row_;
+}
+
+bool RowsLayout::in_strip(QPoint p) const
+{
+    const int into = (p.y() - top_gap) % pitch_;
+    return p.y() >= top_gap && into > tile_height_ && p.x() >= left - 4;
+}
+
 GridLayout::GridLayout(std::int64_t photos, int width, int tile_width, double shape) : photos_(photos)
 {
     const int room = std::max(width - 2 * left, tile_width);

@@ -37,6 +37,7 @@ public:
 
     [[nodiscard]] int rows() const { return rows_; }
     [[nodiscard]] int frames_per_row() const { return per_row_; }
+    [[nodiscard]] double column_width() const { return double(width_) / per_row_; }
     [[nodiscard]] int height() const { return top_gap + rows_ * pitch_ + 8; }
     [[nodiscard]] int pitch() const { return pitch_; }
     [[nodiscard]] int tile_height() const { return tile_height_; }
@@ -47,6 +48,14 @@ public:
     [[nodiscard]] QRect frame_rect(FrameIndex frame) const;
     /// The frame under this point of the page, if there is one.
     [[nodiscard]] std::optional<FrameIndex> frame_at(QPoint p) const;
+    /// The boundary between frames that is nearest to this point, counted as the frame after it: 0 to the page's frames.
+    [[nodiscard]] FrameIndex boundary_at(QPoint p) const;
+    /// Where a boundary is seen: at the end of the row of the frame before it, or at the start of that of the frame after.
+    [[nodiscard]] QLine boundary_line(FrameIndex boundary, bool after_frame_before) const;
+    /// How many columns lie between two points, rows counted.
+    [[nodiscard]] double columns_between(QPoint from, QPoint to) const;
+    /// Below the tiles of a row, where meter and figures are.
+    [[nodiscard]] bool in_strip(QPoint p) const;
 
     static constexpr int left = 48;
     static constexpr int right = 16;

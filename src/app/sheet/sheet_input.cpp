@@ -7,11 +7,17 @@
 #include <QScrollBar>
 
 #include <algorithm>
+#include <cmath>
 #include <cstdlib>
 
 namespace frenlo::app {
 
-void SheetView::choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers)
+QPoint SheetView::on_page(QPoint in_view) const
+{
+    return in_view + QPoint(0, verticalScrollBar()->value());
+}
+
+void SheetView::choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers, bool go)
 {
     Selection s = viewing_.selection();
     if (modifiers & Qt::ShiftModifier)
@@ -21,7 +27,8 @@ void SheetView::choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers)
     else
         s.choose(photo);
     viewing_.set_selection(s);
-    viewing_.go_to_photo(photo);
+    if (go)
+        viewing_.go_to_photo(photo);
     viewport()->update();
     Q_EMIT looked_elsewhere();
 }
@@ -50,17 +57,23 @@ void SheetView::mousePressEvent(QMouseEvent* event)
     if (event->button() != Qt::LeftButton)
         return;
     pressed_at_ = event->pos();
+    pressed_scroll_ = verticalScrollBar()->value();
     ++gesture_;
     if (const auto bracket = in_sort() ? bracket_at(event->pos()) : std::nullopt) {
         drag_ = bracket->first ? Drag::first : Drag::last;
         dragged_part_ = bracket->part;
         return;
     }
+    if (drag_ = handle_at(event->pos()); drag_ != Drag::none) {
+        if (drag_ == Drag::hold)
+            start_pulling_hold(*hold_end_at(on_page(event->pos())));
+        else if (drag_ == Drag::scrub)
+            scrub(event->pos());
+        return;
+    }
     const auto photo = photo_at(event->pos());
     if (!photo) {
-        Selection none = viewing_.selection();
-        none.clear();
-        viewing_.set_selection(none);
+        select_none();
         return;
     }
     const bool plain = !(event->modifiers() & (Qt::ShiftModifier | Qt::ControlModifier));
@@ -69,13 +82,10 @@ void SheetView::mousePressEvent(QMouseEvent* event)
         return;
     }
     drag_ = Drag::sweep;
-    choose(*photo, event->modifiers());
-    if (!in_sort() && plain) {
-        const auto frame =
-            std::get<RowsLayout>(layout_).frame_at(event->pos() + QPoint(0, verticalScrollBar()->value()));
-        if (frame)
+    choose(*photo, event->modifiers(), in_sort());
+    if (!in_sort())
+        if (const auto frame = std::get<RowsLayout>(layout_).frame_at(on_page(event->pos())))
             viewing_.set_playhead(*frame);
-    }
 }
 
 void SheetView::mouseMoveEvent(QMouseEvent* event)
@@ -92,6 +102,13 @@ void SheetView::mouseMoveEvent(QMouseEvent* event)
     case Drag::first:
     case Drag::last:
         return drag_bracket(event->pos());
+    case Drag::hold:
+        return drag_hold(event->pos());
+    case Drag::range_first:
+    case Drag::range_last:
+        return drag_range(event->pos());
+    case Drag::scrub:
+        return scrub(event->pos());
     case Drag::none:
     case Drag::maybe_move:
         return;
@@ -119,10 +136,13 @@ void SheetView::sweep(QPoint in_view)
 {
     const QPoint inside(std::clamp(in_view.x(), 0, viewport()->width() - 1), std::clamp(in_view.y(), 0, viewport()->height() - 1));
     const auto photo = photo_at(inside);
-    if (photo && *photo != viewing_.selection().current()) {
-        choose(*photo, Qt::ShiftModifier);
+    if (!photo || *photo == viewing_.selection().current())
+        return;
+    choose(*photo, Qt::ShiftModifier, in_sort());
+    if (in_sort())
         scroll_to(*photo);
-    }
+    else if (const auto frame = std::get<RowsLayout>(layout_).frame_at(on_page(inside)))
+        viewing_.set_playhead(*frame); // the page follows it
 }
 
 void SheetView::drag_photos(QPoint in_view)
@@ -160,52 +180,184 @@ void SheetView::drag_bracket(QPoint in_view)
 
 void SheetView::hover(QPoint in_view)
 {
-    const bool bracket = in_sort() && bracket_at(in_view);
-    viewport()->setCursor(bracket ? Qt::SizeHorCursor : Qt::ArrowCursor);
+    const Drag handle = handle_at(in_view);
+    const bool sideways = (in_sort() && bracket_at(in_view)) || (handle != Drag::none && handle != Drag::scrub);
+    viewport()->setCursor(sideways ? Qt::SizeHorCursor : handle == Drag::scrub ? Qt::PointingHandCursor : Qt::ArrowCursor);
 }
 
+SheetView::Drag SheetView::handle_at(QPoint in_view) const
+{
+    const auto* rows = std::get_if<RowsLayout>(&layout_);
+    if (!rows || rows->rows() == 0)
+        return Drag::none;
+    const QPoint p = on_page(in_view);
+    // The tab of the frame under the player, then the brackets by their upper ends, then the ends of holds.
+    const QRect frame = rows->frame_rect(viewing_.playhead());
+    if (QRect(frame.center().x() - 8, frame.top() - 11, 17, 11).contains(p))
+        return Drag::scrub;
+    for (const bool first : {true, false}) {
+        const QLine edge = rows->boundary_line(first ? viewing_.page().kept_begin : viewing_.page().kept_end, !first);
+        if (std::abs(p.x() - edge.x1()) <= 8 && p.y() >= edge.y1() - 6 && p.y() <= edge.y1() + 10)
+            return first ? Drag::range_first : Drag::range_last;
+    }
+    if (rows->in_strip(p))
+        return rows->frame_at(p) ? Drag::scrub : Drag::none;
+    return hold_end_at(p) ? Drag::hold : Drag::none;
+}
+
+std::optional<std::size_t> SheetView::hold_end_at(QPoint page) const
+{
+    const auto& rows = std::get<RowsLayout>(layout_);
+    if (page.y() < RowsLayout::top_gap || rows.in_strip(page))
+        return std::nullopt;
+    constexpr int inside = 6, outside = 2;
+    const int row = rows.row_at(page.y());
+    for (const Cell& c : cells_in_row(viewing_.schedule(), row, rows.frames_per_row())) {
+        const QRect r = rows.cell_rect(row, c);
+        const int reach = std::min(inside, r.width() / 3); // a narrow tile can still be clicked
+        if (!c.goes_on && page.x() > r.right() - reach && page.x() <= r.right() + outside)
+            return c.span;
+    }
+    return std::nullopt;
+}
+
+void SheetView::start_pulling_hold(std::size_t span)
+{
+    const Page& page = viewing_.page();
+    const FrameSpan& s = page.schedule.spans()[span];
+    const Pacing& pacing = viewing_.shot()->pacing;
+    pulls_first_ = pacing.first_hold && s.begin == page.kept_begin;
+    pulls_last_ = pacing.last_hold && s.end == page.kept_end;
+    pulled_from_ = s.frames();
+    pulled_ = viewing_.selection().contains(s.photo) ? viewing_.selection().photos() : std::vector{s.photo};
+    if (pulled_.size() == 1)
+        choose(s.photo, {}, false);
+    viewing_.set_playhead(s.begin);
+}
+
+/// The end of a hold follows the mouse from frame to frame; what comes after closes up.
+void SheetView::drag_hold(QPoint in_view)
+{
+    const double by = std::get<RowsLayout>(layout_).columns_between(pressed_at_ + QPoint(0, pressed_scroll_), on_page(in_view));
+    const std::int64_t frames = std::max<std::int64_t>(1, pulled_from_ + std::lround(by));
+    const Hold alone = length_of(frames, viewing_.schedule().rate());
+    if (pulls_last_)
+        pacer_.set_last_hold(alone, gesture_);
+    else if (pulls_first_)
+        pacer_.set_first_hold(alone, gesture_);
+    else
+        pacer_.pull_hold(pulled_, frames, gesture_);
+}
+
+void SheetView::drag_range(QPoint in_view)
+{
+    const Schedule& schedule = viewing_.schedule();
+    const FrameIndex boundary = std::get<RowsLayout>(layout_).boundary_at(on_page(in_view));
+    const std::int64_t last = schedule.frames() - 1;
+    // The middle of a photo decides on which side of it the bracket stands.
+    const FrameIndex touched(std::clamp<std::int64_t>(drag_ == Drag::range_first ? boundary.value : boundary.value - 1, 0, last));
+    const FrameSpan& span = schedule.spans()[schedule.span_at(touched)];
+    if (drag_ == Drag::range_first)
+        pacer_.keep_from(span.photo, gesture_);
+    else
+        pacer_.keep_to(span.photo, gesture_);
+}
+
+void SheetView::scrub(QPoint in_view)
+{
+    const auto& rows = std::get<RowsLayout>(layout_);
+    const QPoint p = on_page(in_view);
+    const std::int64_t column = std::clamp<std::int64_t>(std::int64_t(std::floor(double(p.x() - RowsLayout::left) / rows.column_width())), 0,
+                                                         rows.frames_per_row() - 1);
+    const std::int64_t row = std::clamp(rows.row_at(p.y()), 0, std::max(0, rows.rows() - 1));
+    viewing_.set_playhead(FrameIndex(row * rows.frames_per_row() + column));
+}
+
+/// In Sort: the photo that a key goes to.
 std::optional<PhotoIndex> SheetView::neighbour(int key) const
 {
     const Shot* shot = viewing_.shot();
-    if (!shot || shot->photos.empty())
+    const auto* grid = std::get_if<GridLayout>(&layout_);
+    if (!grid || !shot || shot->photos.empty())
         return std::nullopt;
-    const PhotoIndex at = viewing_.selection().current();
+    const std::int64_t at = viewing_.selection().current().value;
     const std::int64_t last = std::int64_t(shot->photos.size()) - 1;
-    const QRect here = page_rect_of(at);
-    const int page = std::max(1, viewport()->height() - 60);
-    const auto beside = [&](int dy) -> std::optional<PhotoIndex> {
-        if (here.isNull())
-            return at;
-        return photo_at(QPoint(here.left() + std::min(here.width() / 2, 8), here.center().y() + dy - verticalScrollBar()->value()));
-    };
-    const int pitch = std::visit([](const auto& l) { return l.pitch(); }, layout_);
-    const auto along = [&](int by) { // in Pace, photos that are not in the film have no tile
-        std::int64_t p = at.value;
-        do
-            p += by;
-        while (p >= 0 && p <= last && page_rect_of(PhotoIndex(p)).isNull());
-        return p < 0 || p > last ? at : PhotoIndex(p);
-    };
+    const std::int64_t page = std::int64_t(std::max(1, viewport()->height() / grid->pitch())) * grid->columns();
+    const auto to = [&](std::int64_t photo) { return PhotoIndex(std::clamp<std::int64_t>(photo, 0, last)); };
+    const auto within = [&](std::int64_t photo) { return photo < 0 || photo > last ? PhotoIndex(at) : PhotoIndex(photo); };
     switch (key) {
     case Qt::Key_Left:
-        return along(-1);
+        return to(at - 1);
     case Qt::Key_Right:
-        return along(1);
+        return to(at + 1);
     case Qt::Key_Up:
-        return beside(-pitch);
+        return within(at - grid->columns());
     case Qt::Key_Down:
-        return beside(pitch);
+        return within(at + grid->columns());
     case Qt::Key_PageUp:
-        return beside(-std::max(pitch, page / pitch * pitch)).value_or(PhotoIndex(0));
+        return to(at - page);
     case Qt::Key_PageDown:
-        return beside(std::max(pitch, page / pitch * pitch)).value_or(PhotoIndex(last));
+        return to(at + page);
     case Qt::Key_Home:
-        return PhotoIndex(0);
+        return to(0);
     case Qt::Key_End:
-        return PhotoIndex(last);
+        return to(last);
     default:
         return std::nullopt;
     }
+}
+
+/// In the rows: moves along the page as it plays, whatever the photos' order. Whether the key was one for this.
+bool SheetView::move_along(const QKeyEvent& event)
+{
+    const auto* rows = std::get_if<RowsLayout>(&layout_);
+    if (!rows || rows->rows() == 0)
+        return false;
+    const FrameIndex before = viewing_.playhead();
+    const std::int64_t row = rows->frames_per_row();
+    const std::int64_t page = row * std::max(1, viewport()->height() / rows->pitch());
+    const auto go = [&](std::int64_t by) {
+        const FrameIndex to = before + by;
+        if (std::abs(by) != row || (to.value >= 0 && to.value < viewing_.schedule().frames()))
+            viewing_.set_playhead(to);
+    };
+    switch (event.key()) {
+    case Qt::Key_Left:
+        viewing_.step_photos(-1);
+        break;
+    case Qt::Key_Right:
+        viewing_.step_photos(1);
+        break;
+    case Qt::Key_Up:
+        go(-row);
+        break;
+    case Qt::Key_Down:
+        go(row);
+        break;
+    case Qt::Key_PageUp:
+        go(-page);
+        break;
+    case Qt::Key_PageDown:
+        go(page);
+        break;
+    case Qt::Key_Home:
+        viewing_.set_playhead(FrameIndex(0));
+        break;
+    case Qt::Key_End:
+        viewing_.set_playhead(FrameIndex(viewing_.schedule().frames() - 1));
+        break;
+    default:
+        return false;
+    }
+    choose(viewing_.shown_photo(), event.modifiers() & Qt::ShiftModifier, false);
+    return true;
+}
+
+void SheetView::select_none()
+{
+    Selection s = viewing_.selection();
+    s.clear();
+    viewing_.set_selection(s);
 }
 
 void SheetView::keyPressEvent(QKeyEvent* event)
@@ -216,17 +368,20 @@ void SheetView::keyPressEvent(QKeyEvent* event)
         viewing_.set_selection(s);
         return;
     }
-    if (event->key() == Qt::Key_Escape) {
-        Selection s = viewing_.selection();
-        s.clear();
-        viewing_.set_selection(s);
-        return;
-    }
     const bool sideways = event->key() == Qt::Key_Left || event->key() == Qt::Key_Right;
-    if (in_sort() && sideways && event->modifiers() & Qt::AltModifier) {
-        sorting_.nudge(event->key() == Qt::Key_Left ? -1 : 1);
+    if (sideways && event->modifiers() & Qt::AltModifier) {
+        const int by = event->key() == Qt::Key_Left ? -1 : 1;
+        if (in_sort()) {
+            sorting_.nudge(by);
+        } else {
+            if (!event->isAutoRepeat()) // a key held down is one step
+                ++gesture_;
+            pacer_.slide(event->modifiers() & Qt::ShiftModifier ? 10 * by : by, gesture_);
+        }
         return;
     }
+    if (move_along(*event))
+        return;
     if (const auto photo = neighbour(event->key())) {
         choose(*photo, event->modifiers() & Qt::ShiftModifier);
         scroll_to(*photo);

@@ -92,6 +92,7 @@ void SheetView::paint_rows(QPainter& painter, const RowsLayout& layout) const
     const int last = std::min(layout.rows() - 1, layout.row_at(top + viewport()->height()));
     for (int row = layout.row_at(top); row <= last; ++row)
         paint_row(painter, layout, row);
+    paint_range(painter, layout);
     paint_playhead(painter, layout);
 }
 
@@ -100,9 +101,12 @@ void SheetView::paint_row(QPainter& painter, const RowsLayout& layout, int row) 
     const Colours c = Colours::of(palette());
     const std::int64_t first_frame = std::int64_t(row) * layout.frames_per_row();
     const Rate rate = viewing_.schedule().rate();
+    // Rows are short of room: minutes and seconds, and frames where a row does not start on a second.
     std::string label = clock_text(first_frame, rate);
     if (first_frame % rate.nominal() == 0)
-        label = label.substr(0, label.rfind(':')); // a whole second needs no frames
+        label = label.substr(0, label.rfind(':'));
+    if (viewing_.counting() == Counting::frames)
+        label = std::to_string(first_frame);
     painter.setFont(small_font(this));
     painter.setPen(c.second_ink);
     painter.drawText(QRect(0, layout.row_top(row), RowsLayout::left - 8, layout.tile_height()),
@@ -117,6 +121,8 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
     const FrameSpan& span = viewing_.schedule().spans()[cell.span];
     const QRect r = layout.cell_rect(row, cell);
     const bool selected = viewing_.selection().contains(span.photo);
+    const bool kept = is_kept(span.begin);
+    painter.setOpacity(kept ? 1 : 0.35);
     int drawn = 0;
     if (!cell.continues)
         drawn = paint_photo(painter, r, span.photo);
@@ -132,16 +138,64 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
             painter.drawLine(tail.left() + 5, tail.center().y(), tail.right() - 4, tail.center().y());
         }
     }
+    painter.setOpacity(1);
+    if (!cell.continues && viewing_.shot()->photos[span.photo.at()].marked) { // a pennant
+        QPainterPath flag;
+        flag.moveTo(r.left() + 4, r.top() + 3);
+        flag.lineTo(r.left() + 15, r.top() + 7);
+        flag.lineTo(r.left() + 4, r.top() + 11);
+        flag.closeSubpath();
+        painter.setPen(QPen(c.raised, 1));
+        painter.setBrush(c.ink);
+        painter.drawPath(flag);
+        painter.setPen(QPen(c.ink, 1.5));
+        painter.drawLine(r.left() + 4, r.top() + 3, r.left() + 4, r.top() + 19);
+    }
     if (selected)
         paint_selection(painter, r, span.photo == viewing_.selection().current());
-
-    const int meter = r.bottom() + 4;
-    painter.fillRect(QRect(r.left(), meter, r.width(), 2), selected ? c.spruce : c.line);
+    paint_meter(painter, r, span, selected, kept);
     painter.setPen(selected ? c.spruce : c.second_ink);
     painter.setFont(small_font(this, selected));
     const QString figure = cell.continues ? QStringLiteral("↳") : QString::number(span.frames());
     if (painter.fontMetrics().horizontalAdvance(figure) <= r.width() + 1)
-        painter.drawText(QRect(r.left(), meter + 2, r.width(), 15), Qt::AlignHCenter | Qt::AlignTop, figure);
+        painter.drawText(QRect(r.left(), r.bottom() + 6, r.width(), 15), Qt::AlignHCenter | Qt::AlignTop, figure);
+}
+
+bool SheetView::is_kept(FrameIndex frame) const
+{
+    return frame >= viewing_.page().kept_begin && frame < viewing_.page().kept_end;
+}
+
+/// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.
+void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const
+{
+    const Colours c = Colours::of(palette());
+    const auto is_there = [&](const PictureRequest& r) { return loader_.has(r, Quality::preview) || loader_.has(r, Quality::exact); };
+    const bool ready = !player_size_.empty() &&
+                       is_there(frame_request(*viewing_.shot(), viewing_.schedule(), span.begin, player_size_));
+    QPen pen(selected ? c.spruce : kept ? c.second_ink : c.line, 2, ready ? Qt::SolidLine : Qt::CustomDashLine, Qt::FlatCap);
+    if (!ready)
+        pen.setDashPattern({1, 1.5});
+    painter.setPen(pen);
+    painter.drawLine(cell.left(), cell.bottom() + 5, cell.right() + 1, cell.bottom() + 5);
+}
+
+/// Two ink brackets around what is kept.
+void SheetView::paint_range(QPainter& painter, const RowsLayout& layout) const
+{
+    constexpr int arm = 6, over = 4;
+    const Page& page = viewing_.page();
+    if (page.kept_begin == page.kept_end)
+        return;
+    painter.setPen(QPen(Colours::of(palette()).ink, 3, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
+    painter.setBrush(Qt::NoBrush);
+    for (const bool first : {true, false}) {
+        const QLine edge = layout.boundary_line(first ? page.kept_begin : page.kept_end, !first);
+        const double x = edge.x1() + (first ? -1.5 : 2.5), towards = first ? arm : -arm;
+        const QPointF corners[] = {{x + towards, double(edge.y1() - over)}, {x, double(edge.y1() - over)},
+                                   {x, double(edge.y2() + over)}, {x + towards, double(edge.y2() + over)}};
+        painter.drawPolyline(corners, 4);
+    }
 }
 
 void SheetView::paint_playhead(QPainter& painter, const RowsLayout& layout) const

@@ -1,7 +1,7 @@
 #include "app/sheet/sheet_panel.h"
 
 #include "app/theme/theme.h"
-#include "core/timing/timecode.h"
+#include "app/work/lengths.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -15,10 +15,10 @@
 
 namespace frenlo::app {
 
-SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent)
+SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), sorting_(sorting), tabs_(new QTabBar),
       zoom_label_(new QLabel), order_(new QPushButton(tr("Order"))), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
-      view_(new SheetView(viewing, loader, sorting)), chosen_(new QLabel), whole_(new QLabel)
+      view_(new SheetView(viewing, loader, sorting, pacer)), chosen_(new QLabel), whole_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -78,6 +78,8 @@ SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, 
     connect(&viewing, &Viewing::selection_changed, this, &SheetPanel::refresh_status);
     connect(&viewing, &Viewing::step_changed, this, &SheetPanel::refresh_tools);
     connect(&viewing, &Viewing::step_changed, this, &SheetPanel::refresh_status);
+    connect(&viewing, &Viewing::counting_changed, this, &SheetPanel::refresh_status);
+    connect(&viewing, &Viewing::counting_changed, view_->viewport(), qOverload<>(&QWidget::update));
     connect(&loader, &PhotoLoader::readiness_changed, this, &SheetPanel::refresh_status);
     refresh_tabs();
     refresh_tools();
@@ -145,20 +147,24 @@ void SheetPanel::refresh_status()
         for (const FrameSpan& s : schedule.spans())
             if (selection.contains(s.photo))
                 frames += s.frames();
-        const QString length = QString::fromStdString(shown_seconds(length_of(frames, schedule.rate())));
-        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1 · %2", nullptr, int(selection.size()))
-                             .arg(tr("%n frame(s)", nullptr, int(frames)))
-                             .arg(length));
+        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1", nullptr, int(selection.size())).arg(length_in_full(frames, schedule.rate())));
     }
     if (viewing_.step() == Step::sort && !shot->parts.empty() && selection.empty())
         chosen_->setText(tr("brackets show the shots that were found"));
     QString text;
     if (loader_.prepared() < loader_.to_prepare())
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
+    const Page& page = viewing_.page();
+    if (viewing_.step() != Step::sort && shot->pacing.kept) {
+        whole_->setText(text + tr("kept %1 – %2 · %3")
+                                   .arg(viewing_.length_text(page.kept_begin.value), viewing_.length_text(page.kept_end.value),
+                                        length_in_full(viewing_.film_frames(), schedule.rate())));
+        return;
+    }
     text += tr("%n photo(s)", nullptr, int(photos_in_film(*shot)));
     if (const auto aside = std::int64_t(shot->photos.size()) - photos_in_film(*shot); aside > 0)
         text += tr(", %1 aside").arg(aside);
-    whole_->setText(text + tr(" · %1").arg(QString::fromStdString(clock_text(schedule.frames(), schedule.rate()))));
+    whole_->setText(text + tr(" · %1").arg(viewing_.length_text(viewing_.film_frames())));
 }
 
 }

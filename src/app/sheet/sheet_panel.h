@@ -15,7 +15,7 @@ namespace frenlo::app {
 class SheetPanel : public QWidget {
     Q_OBJECT
 public:
-    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent = nullptr);
+    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent = nullptr);
     [[nodiscard]] SheetView& view() { return *view_; }
 
 private:

@@ -23,8 +23,8 @@ double shape_of(const Shot* shot)
 
 }
 
-SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent)
-    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), sorting_(sorting), layout_(GridLayout(0, 100, 100, 1.5))
+SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent)
+    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), sorting_(sorting), pacer_(pacer), layout_(GridLayout(0, 100, 100, 1.5))
 {
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
@@ -148,6 +148,36 @@ void SheetView::scroll_to(PhotoIndex photo)
         verticalScrollBar()->setValue(r.top() - air);
     else if (r.bottom() + air > top + viewport()->height())
         verticalScrollBar()->setValue(r.bottom() + air - viewport()->height());
+}
+
+QPoint SheetView::hold_edge_in_view(PhotoIndex photo) const
+{
+    const auto* rows = std::get_if<RowsLayout>(&layout_);
+    const auto span = viewing_.schedule().span_of(photo);
+    if (!rows || !span)
+        return {};
+    const QLine edge = rows->boundary_line(viewing_.schedule().spans()[*span].end, true);
+    return {edge.x1() - 2, edge.center().y() - verticalScrollBar()->value()};
+}
+
+QPoint SheetView::range_bracket_in_view(bool first) const
+{
+    const auto* rows = std::get_if<RowsLayout>(&layout_);
+    if (!rows)
+        return {};
+    const QLine edge = rows->boundary_line(first ? viewing_.page().kept_begin : viewing_.page().kept_end, !first);
+    return {edge.x1(), edge.y1() + 3 - verticalScrollBar()->value()};
+}
+
+QRect SheetView::frame_in_view(FrameIndex frame) const
+{
+    const auto* rows = std::get_if<RowsLayout>(&layout_);
+    return rows ? rows->frame_rect(frame).translated(0, -verticalScrollBar()->value()) : QRect();
+}
+
+void SheetView::set_player_size(cv::Size size)
+{
+    player_size_ = size;
 }
 
 void SheetView::follow_playhead()

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/layout.h"
+#include "app/work/pacer.h"
 #include "app/work/photo_loader.h"
 #include "app/work/sorting.h"
 #include "app/work/viewing.h"
@@ -18,7 +19,7 @@ struct Colours;
 class SheetView : public QAbstractScrollArea {
     Q_OBJECT
 public:
-    SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, QWidget* parent = nullptr);
+    SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent = nullptr);
 
     [[nodiscard]] RowLength row_length() const { return row_length_; }
     void set_row_length(RowLength length);
@@ -30,6 +31,13 @@ public:
     /// Where a photo's tile is in the viewport, for tests and for "Show".
     [[nodiscard]] QRect tile_in_view(PhotoIndex photo) const;
     void scroll_to(PhotoIndex photo);
+    void select_none();
+    /// Where to take hold of the end of a photo's hold, and of the brackets of the kept range.
+    [[nodiscard]] QPoint hold_edge_in_view(PhotoIndex photo) const;
+    [[nodiscard]] QPoint range_bracket_in_view(bool first) const;
+    [[nodiscard]] QRect frame_in_view(FrameIndex frame) const;
+    /// Of the pictures that the player shows: what is ready is marked under the tiles.
+    void set_player_size(cv::Size size);
 
 Q_SIGNALS:
     void looked_elsewhere(); ///< scrolled, resized, other layout: other tiles are wanted
@@ -55,7 +63,8 @@ private:
     [[nodiscard]] std::optional<PhotoIndex> photo_at(QPoint in_view) const;
     [[nodiscard]] std::vector<PhotoIndex> photos_between(int page_top, int page_bottom) const;
     [[nodiscard]] cv::Size tile_box() const;
-    void choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers);
+    /// go: moves the player to the photo, too.
+    void choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers, bool go = true);
 
     /// What the mouse is doing while its button is down.
     enum class Drag {
@@ -65,6 +74,10 @@ private:
         move, ///< carries the selected photos
         first, ///< pulls the bracket at the start of a shot
         last, ///< and at its end
+        hold, ///< pulls the end of a photo's hold
+        range_first, ///< pulls the bracket at the start of the kept range
+        range_last, ///< and at its end
+        scrub, ///< moves the frame under the player
     };
     /// A bracket of a card under the mouse.
     struct Bracket
@@ -75,14 +88,26 @@ private:
     [[nodiscard]] std::optional<Bracket> bracket_at(QPoint in_view) const;
     void drag_bracket(QPoint in_view);
     void drag_photos(QPoint in_view);
+    /// In the rows: what a press here takes hold of; none where it chooses a photo.
+    [[nodiscard]] Drag handle_at(QPoint in_view) const;
+    [[nodiscard]] std::optional<std::size_t> hold_end_at(QPoint page) const; ///< the span whose hold ends here
+    void start_pulling_hold(std::size_t span);
+    void drag_hold(QPoint in_view);
+    void drag_range(QPoint in_view);
+    void scrub(QPoint in_view);
+    [[nodiscard]] QPoint on_page(QPoint in_view) const;
     void sweep(QPoint in_view);
     void hover(QPoint in_view);
     [[nodiscard]] std::optional<PhotoIndex> neighbour(int key) const;
+    bool move_along(const QKeyEvent& event);
 
     void paint_rows(QPainter& painter, const RowsLayout& layout) const;
     void paint_row(QPainter& painter, const RowsLayout& layout, int row) const;
     void paint_cell(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const;
     void paint_playhead(QPainter& painter, const RowsLayout& layout) const;
+    void paint_range(QPainter& painter, const RowsLayout& layout) const;
+    void paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const;
+    [[nodiscard]] bool is_kept(FrameIndex frame) const;
     void paint_grid(QPainter& painter, const GridLayout& layout) const;
     void paint_tile(QPainter& painter, const GridLayout& layout, PhotoIndex photo) const;
     void paint_caption(QPainter& painter, const QRect& tile, PhotoIndex photo) const;
@@ -95,8 +120,15 @@ private:
     Viewing& viewing_;
     PhotoLoader& loader_;
     Sorting& sorting_;
+    Pacer& pacer_;
+    cv::Size player_size_;
+    std::vector<PhotoIndex> pulled_; ///< photos whose holds are pulled
+    std::int64_t pulled_from_ = 0; ///< their frames when the pull began
+    bool pulls_first_ = false; ///< it is the film's first or last photo that has a hold of its own there
+    bool pulls_last_ = false;
     Drag drag_ = Drag::none;
     QPoint pressed_at_;
+    int pressed_scroll_ = 0;
     std::size_t dragged_part_ = 0;
     std::uint64_t gesture_ = 0; ///< one drag is one step
     std::optional<PhotoIndex> drop_; ///< where carried photos would go

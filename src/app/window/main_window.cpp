@@ -17,6 +17,7 @@
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QLineEdit>
+#include <QMenuBar>
 #include <QMimeData>
 #include <QScrollArea>
 #include <QSplitter>
@@ -37,10 +38,13 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
       loader_(std::make_unique<PhotoLoader>(*background_, *store_)),
       findings_(std::make_unique<Findings>(*background_, *session_, *loader_)),
       sorting_(std::make_unique<Sorting>(*background_, *session_, *viewing_, *findings_)),
+      pacer_(std::make_unique<Pacer>(*session_, *viewing_)),
+      thinning_(std::make_unique<Thinning>(*background_, *store_, *session_, *viewing_)),
       filer_(std::make_unique<Filer>(*background_, *session_, places.filings)),
       exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
 {
     session_->set_journals(places.filings);
+    viewing_->set_counting(settings_.counting());
     build_parts();
     build_menus();
     build_single_keys();
@@ -58,12 +62,15 @@ MainWindow::~MainWindow()
     exporter_->stop();
     filer_->stop();
     session_->stop_adding();
+    thinning_->stop();
     demo_stop_.request_stop();
     player_->stop();
     delete takeCentralWidget(); // its parts refer to what goes next
     player_.reset();
     exporter_.reset();
     filer_.reset();
+    thinning_.reset();
+    pacer_.reset();
     sorting_.reset();
     findings_.reset();
     background_.reset(); // waits for workers, which use the loader's previews
@@ -88,10 +95,10 @@ void MainWindow::build_parts()
 
     start_ = new StartPage;
     page_->addWidget(start_);
-    sheet_ = new SheetPanel(*session_, *viewing_, *loader_, *sorting_);
+    sheet_ = new SheetPanel(*session_, *viewing_, *loader_, *sorting_, *pacer_);
     picture_ = new PictureView(*viewing_, *loader_);
     sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
-    pace_ = new PaceBench(*session_, *viewing_);
+    pace_ = new PaceBench(*session_, *viewing_, *pacer_, *thinning_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
     for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, export_})
@@ -105,7 +112,7 @@ void MainWindow::build_parts()
     picture_column->addWidget(picture_, 1);
     tools_ = new QStackedWidget;
     tools_->addWidget(new SortTools(*session_, *viewing_, *sorting_, *picture_));
-    tools_->addWidget(new Transport(*viewing_, *player_));
+    tools_->addWidget(new Transport(*viewing_, *player_, *picture_));
     tools_->setAutoFillBackground(true);
     tools_->setBackgroundRole(QPalette::AlternateBase);
     tools_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -125,7 +132,7 @@ void MainWindow::build_parts()
     across_->setStretchFactor(0, 1);
     across_->setStretchFactor(1, 1);
     across_->setSizes({620, 660});
-    down_->setSizes({452, 256});
+    down_->setSizes({426, 282});
     page_->addWidget(across_);
     if (const auto state = settings_.layout("window"); !state.isEmpty())
         restoreGeometry(state);
@@ -187,11 +194,21 @@ void MainWindow::connect_parts()
                     sheet_->view().setFocus();
             },
             Qt::QueuedConnection);
+    connect(pace_, &PaceBench::settled, this, [this] { sheet_->view().setFocus(); });
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(viewing_.get(), signal, this, &MainWindow::want_pictures);
     connect(&sheet_->view(), &SheetView::looked_elsewhere, this, &MainWindow::want_pictures);
     connect(picture_, &PictureView::resized, this, &MainWindow::want_pictures);
     connect(player_.get(), &Player::state_changed, this, &MainWindow::want_pictures);
+    connect(player_.get(), &Player::state_changed, this, [this] { picture_->set_playing(player_->playing()); });
+    connect(picture_, &PictureView::painted, player_.get(), &Player::painted);
+    connect(thinning_.get(), &Thinning::failed, this, [this](const QString& message) { notice_->show_message(message); });
+    timing_timer_.setInterval(500);
+    connect(&timing_timer_, &QTimer::timeout, this, &MainWindow::refresh_timing);
+    connect(player_.get(), &Player::state_changed, this, [this] {
+        if (timing_timer_.isActive())
+            refresh_timing();
+    });
     player_->set_picture_ready([this] { return picture_->shows_what_it_should(); });
 }
 
@@ -226,10 +243,14 @@ void MainWindow::want_pictures()
     s.shot = shot.get();
     s.schedule = &viewing_->schedule();
     s.shown = viewing_->shown_photo();
-    s.also = picture_->blinking() ? picture_->also_wanted() : PhotoIndex(-1);
+    s.also = picture_->also_wanted();
+    s.can_play = viewing_->step() != Step::sort;
+    s.play_begin = player_->range().begin;
+    s.play_end = player_->range().end;
     s.playhead = viewing_->playhead();
     s.playing = player_->playing();
     s.picture_size = picture_->picture_size();
+    sheet_->view().set_player_size(s.picture_size);
     if (shot)
         sheet_->view().describe(s);
     loader_->want(what_is_wanted(s));
@@ -337,6 +358,33 @@ void MainWindow::set_theme(ThemeName theme)
 {
     settings_.set_theme(theme);
     apply_theme(*qApp, theme);
+}
+
+void MainWindow::set_full_screen(bool on)
+{
+    for (QWidget* w : std::initializer_list<QWidget*>{route_, sheet_, benches_, menuBar()})
+        w->setVisible(!on);
+    on ? showFullScreen() : showNormal();
+    picture_->setFocusPolicy(on ? Qt::StrongFocus : Qt::NoFocus); // somebody must have the keys
+    on ? picture_->setFocus() : sheet_->view().setFocus();
+}
+
+void MainWindow::show_timing(bool on)
+{
+    on ? timing_timer_.start() : timing_timer_.stop();
+    on ? refresh_timing() : picture_->set_timing_line({});
+}
+
+void MainWindow::refresh_timing()
+{
+    const TimingMeter& timing = player_->timing();
+    picture_->set_timing_line(timing.frames() == 0
+                                  ? tr("player: nothing played yet")
+                                  : tr("player: late by %1 ms in the mean, %2 ms at worst · %3 frames shown, %4 left out")
+                                        .arg(timing.mean_ms(), 0, 'f', 1)
+                                        .arg(timing.worst_ms(), 0, 'f', 1)
+                                        .arg(timing.frames())
+                                        .arg(timing.left_out()));
 }
 
 void MainWindow::closeEvent(QCloseEvent* event)

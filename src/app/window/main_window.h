@@ -4,12 +4,15 @@
 #include "app/work/exporter.h"
 #include "app/work/filer.h"
 #include "app/work/findings.h"
+#include "app/work/pacer.h"
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
 #include "app/work/sorting.h"
+#include "app/work/thinning.h"
 #include "app/work/viewing.h"
 
 #include <QMainWindow>
+#include <QTimer>
 
 #include <filesystem>
 #include <functional>
@@ -56,6 +59,7 @@ public:
     [[nodiscard]] Session& session() { return *session_; }
     [[nodiscard]] Viewing& viewing() { return *viewing_; }
     [[nodiscard]] PhotoLoader& loader() { return *loader_; }
+    [[nodiscard]] Player& player() { return *player_; }
     [[nodiscard]] const Findings& findings() const { return *findings_; }
     [[nodiscard]] bool at_rest() const; ///< nothing runs in the background
 
@@ -90,6 +94,11 @@ private:
     /// Goes on when nothing would be lost: asks where work is unsaved.
     void when_settled(std::function<void()> go_on);
     void set_theme(ThemeName theme);
+    void build_view_menu();
+    /// The picture alone, as large as the screen; Esc or F11 comes back.
+    void set_full_screen(bool on);
+    void show_timing(bool on);
+    void refresh_timing();
 
     Places places_;
     Settings settings_;
@@ -101,6 +110,8 @@ private:
     std::unique_ptr<PhotoLoader> loader_;
     std::unique_ptr<Findings> findings_;
     std::unique_ptr<Sorting> sorting_;
+    std::unique_ptr<Pacer> pacer_;
+    std::unique_ptr<Thinning> thinning_;
     std::unique_ptr<Filer> filer_;
     std::unique_ptr<Exporter> exporter_;
     std::unique_ptr<Player> player_;
@@ -120,6 +131,7 @@ private:
     ExportBench* export_ = nullptr;
     std::function<void()> after_save_; ///< what waits for a save that was asked for
     ShotPtr prepared_for_;
+    QTimer timing_timer_;
     std::stop_source demo_stop_;
     bool closing_ = false;
 };

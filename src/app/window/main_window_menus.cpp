@@ -1,5 +1,4 @@
 // The window's menus, keys and questions.
-#include "app/bench/pace/pace_bench.h"
 #include "app/bench/sort/sort_bench.h"
 #include "app/sheet/sheet_panel.h"
 #include "app/theme/theme.h"
@@ -11,6 +10,7 @@
 
 #include <QAbstractButton>
 #include <QAction>
+#include <QActionGroup>
 #include <QApplication>
 #include <QComboBox>
 #include <QFileDialog>
@@ -69,22 +69,50 @@ void MainWindow::build_menus()
     connect(session_.get(), &Session::changed, this, refresh);
     refresh();
 
-    QMenu* view = menuBar()->addMenu(tr("&View"));
-    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("&Export"), Step::export_}};
-    int number = 1;
-    for (const auto& [name, step] : steps)
-        add(view, name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, step = step] { viewing_->set_step(step); });
-    view->addSeparator();
-    add(view, tr("Shot &before"), tr("Ctrl+PgUp"), [this] { next_shot(-1); });
-    add(view, tr("&Next shot"), tr("Ctrl+PgDown"), [this] { next_shot(1); });
-    view->addSeparator();
-    QAction* dim = add(view, tr("&Dim room"), {}, [this](bool on) { set_theme(on ? ThemeName::dim_room : ThemeName::paper); });
-    dim->setCheckable(true);
-    dim->setChecked(settings_.theme() == ThemeName::dim_room);
+    build_view_menu();
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&Keys"), QKeySequence::HelpContents, [this] { make_keys_page(this)->show(); });
     add(help, tr("Look at the &demo"), {}, [this] { show_demo(); });
+}
+
+void MainWindow::build_view_menu()
+{
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    const auto add = [this, view](const QString& text, const QKeySequence& keys, auto slot) {
+        QAction* action = view->addAction(text);
+        action->setShortcut(keys);
+        connect(action, &QAction::triggered, this, slot);
+        return action;
+    };
+    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("&Export"), Step::export_}};
+    int number = 1;
+    for (const auto& [name, step] : steps)
+        add(name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, step = step] { viewing_->set_step(step); });
+    view->addSeparator();
+    add(tr("Shot &before"), tr("Ctrl+PgUp"), [this] { next_shot(-1); });
+    add(tr("&Next shot"), tr("Ctrl+PgDown"), [this] { next_shot(1); });
+    view->addSeparator();
+    QMenu* count = view->addMenu(tr("&Count in"));
+    auto* group = new QActionGroup(count);
+    const std::array names{tr("Minutes, seconds, frames"), tr("Timecode"), tr("Timecode, drop-frame where it is defined"),
+                           tr("Frames"), tr("Seconds")};
+    for (const Counting counting : all_countings) {
+        QAction* one = count->addAction(names.at(std::size_t(counting)));
+        one->setCheckable(true);
+        one->setChecked(counting == viewing_->counting());
+        group->addAction(one);
+        connect(one, &QAction::triggered, this, [this, counting] {
+            viewing_->set_counting(counting);
+            settings_.set_counting(counting);
+        });
+    }
+    QAction* timing = add(tr("Player &timing"), {}, [this](bool on) { show_timing(on); });
+    timing->setCheckable(true);
+    add(tr("&Full screen"), {}, [this] { set_full_screen(!isFullScreen()); });
+    QAction* dim = add(tr("&Dim room"), {}, [this](bool on) { set_theme(on ? ThemeName::dim_room : ThemeName::paper); });
+    dim->setCheckable(true);
+    dim->setChecked(settings_.theme() == ThemeName::dim_room);
 }
 
 void MainWindow::build_single_keys()
@@ -97,7 +125,7 @@ void MainWindow::build_single_keys()
         addAction(action);
     };
     for (int n = 1; n <= 9; ++n)
-        key(QKeySequence(Qt::Key_0 + n), [this, n] { pace_->set_hold_of_chosen(Frames{n}); });
+        key(QKeySequence(Qt::Key_0 + n), [this, n] { pacer_->set_hold(Frames{n}); });
     key(Qt::Key_Space, [this] {
         if (viewing_->step() != Step::sort)
             player_->toggle();
@@ -111,13 +139,29 @@ void MainWindow::build_single_keys()
         key(keys, [this] { viewing_->step_photos(1); }, true);
     key(Qt::Key_Z, [this] { picture_->set_full_size(!picture_->full_size()); });
     key(Qt::Key_X, [this] { sorting_->toggle_aside(); });
-    key(Qt::Key_BracketLeft, [this] {
-        if (viewing_->step() == Step::sort)
-            sorting_->first_here();
+    key(Qt::Key_BracketLeft, [this] { viewing_->step() == Step::sort ? sorting_->first_here() : pacer_->keep_from_here(); });
+    key(Qt::Key_BracketRight, [this] { viewing_->step() == Step::sort ? sorting_->last_here() : pacer_->keep_to_here(); });
+    // Signs are typed with Shift on some keyboards: all ways to them are taken.
+    for (const auto& keys : {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::SHIFT | Qt::Key_Plus), QKeySequence(Qt::SHIFT | Qt::Key_Equal)})
+        key(keys, [this] { pacer_->lengthen(1); }, true);
+    key(Qt::Key_Minus, [this] { pacer_->lengthen(-1); }, true);
+    key(Qt::Key_M, [this] {
+        if (viewing_->step() != Step::sort)
+            pacer_->mark_here();
     });
-    key(Qt::Key_BracketRight, [this] {
-        if (viewing_->step() == Step::sort)
-            sorting_->last_here();
+    key(Qt::Key_G, [this] {
+        OnionSkin skin = picture_->onion_skin();
+        skin.on = !skin.on;
+        picture_->set_onion_skin(skin);
+    });
+    key(Qt::Key_F11, [this] { set_full_screen(!isFullScreen()); });
+    key(Qt::Key_Escape, [this] {
+        if (isFullScreen())
+            set_full_screen(false);
+        else if (benches_->isAncestorOf(QApplication::focusWidget()))
+            sheet_->view().setFocus(); // out of a field, what was typed is left
+        else
+            sheet_->view().select_none();
     });
     qApp->installEventFilter(this);
 }

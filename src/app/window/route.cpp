@@ -3,7 +3,6 @@
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
 #include "core/base/text.h"
-#include "core/timing/timecode.h"
 
 #include <QButtonGroup>
 #include <QDir>
@@ -111,6 +110,7 @@ Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& e
     connect(&session, &Session::saved_now, this, &Route::refresh_project);
     connect(&viewing, &Viewing::shot_changed, this, &Route::refresh);
     connect(&viewing, &Viewing::step_changed, this, &Route::refresh);
+    connect(&viewing, &Viewing::counting_changed, this, &Route::refresh);
     connect(&findings, &Findings::changed, this, &Route::refresh);
     for (const auto signal : {&Exporter::finished, &Exporter::stopped})
         connect(&exporter, signal, this, &Route::refresh);
@@ -177,8 +177,8 @@ void Route::refresh()
     const bool lost = !schedule.between_frames().empty();
     stations_[1]->set_state(tr("%1 fps · %2")
                                 .arg(QString::fromStdString(schedule.rate().text()))
-                                .arg(QString::fromStdString(clock_text(schedule.frames(), schedule.rate()))),
-                            schedule.frames() > 0 && !lost, lost);
+                                .arg(viewing_.length_text(viewing_.film_frames())),
+                            viewing_.film_frames() > 0 && !lost, lost);
     if (exporter_.last())
         stations_[2]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
     else if (!exporter_.running())

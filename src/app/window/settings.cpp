@@ -43,4 +43,19 @@ void Settings::set_layout(const char* name, const QByteArray& state)
     store_.setValue(QStringLiteral("layout/") + QLatin1String(name), state);
 }
 
+Counting Settings::counting() const
+{
+    const std::string name = store_.value(QStringLiteral("counting")).toString().toStdString();
+    for (const Counting c : all_countings)
+        if (counting_name(c) == name)
+            return c;
+    return Counting::clock;
+}
+
+void Settings::set_counting(Counting counting)
+{
+    const auto name = counting_name(counting);
+    store_.setValue(QStringLiteral("counting"), QString::fromUtf8(name.data(), qsizetype(name.size())));
+}
+
 }

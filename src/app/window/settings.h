@@ -1,5 +1,6 @@
 #pragma once
 #include "app/theme/colours.h"
+#include "core/timing/timecode.h"
 
 #include <QByteArray>
 #include <QStringList>
@@ -16,6 +17,8 @@ public:
     void add_recent(const QString& file);
     [[nodiscard]] ThemeName theme() const;
     void set_theme(ThemeName theme);
+    [[nodiscard]] Counting counting() const;
+    void set_counting(Counting counting);
     [[nodiscard]] QByteArray layout(const char* name) const;
     void set_layout(const char* name, const QByteArray& state);
 

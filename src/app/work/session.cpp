@@ -39,8 +39,13 @@ QString Session::name() const
 
 void Session::apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture)
 {
-    if (!history_.push(edit(project()), name.toStdString(), gesture))
+    try {
+        if (!history_.push(edit(project()), name.toStdString(), gesture))
+            return;
+    } catch (const Failure& f) {
+        Q_EMIT failed(QString::fromStdString(f.problem().text()));
         return;
+    }
     keep_for_recovery();
     Q_EMIT changed();
 }

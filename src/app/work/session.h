@@ -31,7 +31,7 @@ public:
     [[nodiscard]] QDateTime saved_at() const { return saved_at_; }
     [[nodiscard]] bool is_empty() const { return project().shots.empty(); }
 
-    /// One step that can be undone. name is shown in the menu: "Set hold". gesture: see History::push.
+    /// One step that can be undone. An edit that throws Failure changes nothing; failed() says why. name is shown in the menu: "Set hold". gesture: see History::push.
     void apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture = 0);
     [[nodiscard]] QString undo_name() const;
     [[nodiscard]] QString redo_name() const;

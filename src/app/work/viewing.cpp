@@ -22,12 +22,26 @@ const Shot* Viewing::shot() const
     return shot_.at() < shots.size() ? shots[shot_.at()].get() : nullptr;
 }
 
-const Schedule& Viewing::schedule() const
+const Page& Viewing::page() const
 {
-    if (!schedule_)
-        schedule_ = shot() ? schedule_of(session_.project(), *shot())
-                           : Schedule({}, session_.project().delivered_at, session_.project().delivered_at);
-    return *schedule_;
+    if (!page_) {
+        const Rate rate = session_.project().delivered_at;
+        page_ = shot() ? page_of(session_.project(), *shot()) : Page{Schedule({}, rate, rate), {}, {}, 1, 0};
+    }
+    return *page_;
+}
+
+void Viewing::set_counting(Counting counting)
+{
+    if (counting == counting_)
+        return;
+    counting_ = counting;
+    Q_EMIT counting_changed();
+}
+
+QString Viewing::length_text(std::int64_t frames) const
+{
+    return QString::fromStdString(frenlo::length_text(frames, session_.project().delivered_at, counting_));
 }
 
 PhotoIndex Viewing::shown_photo() const
@@ -66,7 +80,7 @@ void Viewing::set_shot(ShotIndex shot)
     selection_ = {};
     playhead_ = FrameIndex(0);
     seen_ = session_.project().shots[shot.at()];
-    schedule_.reset();
+    page_.reset();
     Q_EMIT shot_changed();
     Q_EMIT selection_changed();
     Q_EMIT playhead_changed();
@@ -120,7 +134,7 @@ void Viewing::follow_project()
     const auto& shots = session_.project().shots;
     shot_ = ShotIndex(std::clamp<std::int64_t>(shot_.value, 0, std::max<std::int64_t>(0, std::int64_t(shots.size()) - 1)));
     seen_ = shots.empty() ? nullptr : shots[shot_.at()];
-    schedule_.reset();
+    page_.reset();
     Selection kept = selection_;
     kept.limit(seen_ ? std::int64_t(seen_->photos.size()) : 0);
     const bool selection_differs = !(kept == selection_);

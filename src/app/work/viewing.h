@@ -1,7 +1,7 @@
 #pragma once
 #include "app/work/selection.h"
 #include "app/work/session.h"
-#include "core/timing/schedule.h"
+#include "core/timing/timecode.h"
 
 #include <QObject>
 
@@ -22,8 +22,11 @@ public:
     [[nodiscard]] ShotIndex shot_index() const { return shot_; }
     /// None while the project has no shots.
     [[nodiscard]] const Shot* shot() const;
-    /// Of the shot looked at; kept until shot or rate change.
-    [[nodiscard]] const Schedule& schedule() const;
+    /// Of the shot looked at, with what the kept range leaves out; kept until shot or rate change.
+    [[nodiscard]] const Page& page() const;
+    [[nodiscard]] const Schedule& schedule() const { return page().schedule; }
+    /// How many frames are exported.
+    [[nodiscard]] std::int64_t film_frames() const { return page().kept_end - page().kept_begin; }
     [[nodiscard]] const Selection& selection() const { return selection_; }
     /// Always within the schedule, 0 when that is empty.
     [[nodiscard]] FrameIndex playhead() const { return playhead_; }
@@ -31,6 +34,11 @@ public:
     [[nodiscard]] PhotoIndex shown_photo() const;
     /// The selected photos, or all of the shot where none is selected.
     [[nodiscard]] std::vector<PhotoIndex> chosen_or_all() const;
+
+    /// How lengths are counted, everywhere in the window.
+    [[nodiscard]] Counting counting() const { return counting_; }
+    void set_counting(Counting counting);
+    [[nodiscard]] QString length_text(std::int64_t frames) const;
 
     void set_step(Step step);
     void set_shot(ShotIndex shot);
@@ -46,6 +54,7 @@ Q_SIGNALS:
     void shot_changed();      ///< another shot, or the shot itself changed
     void selection_changed();
     void playhead_changed();
+    void counting_changed();
 
 private:
     void follow_project();
@@ -56,7 +65,8 @@ private:
     Selection selection_;
     FrameIndex playhead_;
     ShotPtr seen_; ///< the shot as it was when the schedule was made
-    mutable std::optional<Schedule> schedule_;
+    mutable std::optional<Page> page_;
+    Counting counting_ = Counting::clock;
 };
 
 }

@@ -1,7 +1,7 @@
 #include "app/work/wanted.h"
 
 #include <algorithm>
-#include <set>
+#include <unordered_set>
 
 namespace frenlo::app {
 
@@ -11,12 +11,19 @@ std::size_t WantedHash::operator()(const Wanted& w) const noexcept
     for (const int v : {w.request.size.width, w.request.size.height, int(w.quality), int(w.request.fit), w.request.turns, int(w.request.damage),
                         w.request.backdrop[0] << 16 | w.request.backdrop[1] << 8 | w.request.backdrop[2]})
         h = h * 1'000'003 + std::size_t(v);
+    for (const PictureRequest& other : w.request.mixed_with)
+        h = h * 1'000'003 + std::hash<const void*>{}(other.photo.get());
     return h;
 }
 
 PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
 {
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));
+}
+
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size)
+{
+    return request_for_shares(shot, schedule.shares_at(frame), size);
 }
 
 namespace {
@@ -28,14 +35,22 @@ bool usable(const Shot& shot, PhotoIndex photo)
 
 void want_playing(const Situation& s, std::vector<Wanted>& wanted)
 {
-    if (!s.schedule || s.schedule->frames() == 0)
+    const std::int64_t frames = s.play_end - s.play_begin;
+    if (!s.schedule || frames <= 0 || s.picture_size.empty())
         return;
-    std::set<PhotoIndex> taken;
-    const std::int64_t frames = s.schedule->frames();
-    for (std::int64_t i = 0; i < std::min<std::int64_t>(s.ahead, frames); ++i) {
-        const PhotoIndex p = s.schedule->photo_at(FrameIndex((s.playhead.value + i) % frames));
-        if (taken.insert(p).second && usable(*s.shot, p))
-            wanted.push_back({request_for_photo(*s.shot, p, s.picture_size), Quality::preview});
+    const auto cost = std::size_t(s.picture_size.area()) * 4;
+    const std::size_t most = std::max<std::size_t>(8, s.playing_budget / cost);
+    const bool inside = s.playhead >= s.play_begin && s.playhead < s.play_end;
+    const std::int64_t first = inside ? s.playhead - s.play_begin : 0;
+    std::unordered_set<Wanted, WantedHash> taken;
+    constexpr std::int64_t farthest = 3'000; // frames: of long holds a few pictures last for minutes
+    for (std::int64_t i = 0; i < std::min(frames, farthest) && taken.size() < most; ++i) {
+        const FrameIndex frame = s.play_begin + (first + i) % frames;
+        if (!usable(*s.shot, s.schedule->photo_at(frame)))
+            continue;
+        Wanted w{frame_request(*s.shot, *s.schedule, frame, s.picture_size), Quality::preview};
+        if (taken.insert(w).second)
+            wanted.push_back(std::move(w));
     }
 }
 
@@ -54,18 +69,27 @@ std::vector<Wanted> what_is_wanted(const Situation& s)
     if (!s.shot)
         return wanted;
     const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
+    const auto large = [&](PhotoIndex p) {
+        return s.can_play && p == s.shown && s.schedule && s.schedule->frames() > 0
+                   ? frame_request(*s.shot, *s.schedule, s.playhead, s.picture_size)
+                   : request_for_photo(*s.shot, p, s.picture_size);
+    };
     if (usable(*s.shot, s.shown) && !s.picture_size.empty() && !larger_than_previews)
-        wanted.push_back({request_for_photo(*s.shot, s.shown, s.picture_size), Quality::preview});
-    if (s.playing && !s.picture_size.empty())
+        wanted.push_back({large(s.shown), Quality::preview});
+    if (s.playing)
         want_playing(s, wanted);
     if (!s.playing)
         want_tiles(s, s.visible, Quality::camera, wanted);
     want_tiles(s, s.visible, Quality::preview, wanted);
     if (!s.playing) {
-        for (const PhotoIndex p : {s.shown, s.also})
+        std::vector<PhotoIndex> exact{s.shown};
+        exact.insert(exact.end(), s.also.begin(), s.also.end());
+        for (const PhotoIndex p : exact)
             if (usable(*s.shot, p) && !s.picture_size.empty())
-                wanted.push_back({request_for_photo(*s.shot, p, s.picture_size), Quality::exact});
+                wanted.push_back({large(p), Quality::exact});
         want_tiles(s, s.near, Quality::preview, wanted);
+        if (s.can_play && !larger_than_previews)
+            want_playing(s, wanted);
     }
     return wanted;
 }

@@ -35,18 +35,25 @@ struct Situation
     const Shot* shot = nullptr;
     const Schedule* schedule = nullptr;
     PhotoIndex shown{-1}; ///< large
-    PhotoIndex also{-1}; ///< large too, in a moment: blinking
+    std::vector<PhotoIndex> also; ///< large too: blinking, onion skin
     FrameIndex playhead;
     bool playing = false;
     cv::Size picture_size; ///< of the large picture, device pixels
-    int ahead = 48; ///< frames to have ready when playing
+    bool can_play = false; ///< in a step with a player: what plays next is got ready while it stands
+    FrameIndex play_begin; ///< the frames that are played, [play_begin, play_end)
+    FrameIndex play_end;
+    std::size_t playing_budget = 160u << 20; ///< bytes that pictures for playing may take, of four a pixel
     std::vector<PhotoIndex> visible; ///< tiles on the screen, in reading order
     std::vector<PhotoIndex> near; ///< tiles a page away
     cv::Size tile_size; ///< device pixels, box
 };
 
+/// The picture that stands for this frame on the screen.
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size);
+
 /// What to have in memory, the most urgent first: the large picture (exact when it stands still), the frames that play
-/// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show.
+/// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show. While it stands, what plays
+/// next comes last: the first pass then plays in time.
 std::vector<Wanted> what_is_wanted(const Situation& s);
 
 /// All photos of the shot, those nearest to this one first: the order in which previews are put on disk.

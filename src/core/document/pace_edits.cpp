@@ -86,6 +86,25 @@ Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIn
     });
 }
 
+Project lengthen(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, std::int64_t frames)
+{
+    const Fraction one = length_of(1, project.delivered_at).value;
+    return exactly([&] {
+        return with_shot(project, shot, [&](Shot& s) {
+            for (const PhotoIndex i : photos) {
+                Hold& hold = s.photos.at(i.at()).hold;
+                if (!is_shown(hold))
+                    continue;
+                if (auto* f = std::get_if<Frames>(&hold))
+                    f->count = std::clamp<std::int64_t>(f->count + frames, 1, max_hold_frames);
+                else
+                    hold = Seconds{std::clamp(std::get<Seconds>(hold).value + one * Fraction(frames), one,
+                                              Fraction(max_hold_seconds))};
+            }
+        });
+    });
+}
+
 Project set_first_hold(const Project& project, ShotIndex shot, std::optional<Hold> hold)
 {
     return with_pacing(project, shot, &Pacing::first_hold, hold);
@@ -236,12 +255,16 @@ PhotoIndex last_start(const Project& project, const Shot& shot, const KeptRange&
     if (const auto* count = std::get_if<PhotoCount>(&kept.extent))
         return photos[std::size_t(std::max<std::int64_t>(0, std::int64_t(photos.size()) - count->count))].photo;
     if (const auto* length = std::get_if<Seconds>(&kept.extent)) {
-        const Rate paced = pacing_rate(project, shot);
-        Fraction left = length->value;
-        for (auto p = photos.rbegin(); p != photos.rend(); ++p) {
-            left = left - length_of(p->hold, paced).value;
-            if (left <= Fraction(0))
-                return p->photo;
+        try {
+            const Rate paced = pacing_rate(project, shot);
+            Fraction left = length->value;
+            for (auto p = photos.rbegin(); p != photos.rend(); ++p) {
+                left = left - length_of(p->hold, paced).value;
+                if (left <= Fraction(0))
+                    return p->photo;
+            }
+        } catch (const std::overflow_error&) {
+            too_fine();
         }
         return photos.front().photo;
     }
@@ -294,29 +317,48 @@ Project keep_to(const Project& project, ShotIndex shot, PhotoIndex photo)
     return set_kept(project, shot, kept);
 }
 
+namespace {
+
+/// The position of the first photo at or behind this one.
+std::int64_t position_of(const std::vector<HeldPhoto>& photos, PhotoIndex photo)
+{
+    return std::lower_bound(photos.begin(), photos.end(), photo, [](const HeldPhoto& p, PhotoIndex i) { return p.photo < i; }) -
+           photos.begin();
+}
+
+SlideRoom room_among(const std::vector<HeldPhoto>& photos, const Project& project, const Shot& shot)
+{
+    if (!shot.pacing.kept || photos.empty())
+        return {};
+    const KeptRange& kept = *shot.pacing.kept;
+    const auto count = std::int64_t(photos.size());
+    const std::int64_t begin = std::min(position_of(photos, kept.begin), count - 1);
+    if (is_fixed(kept))
+        return {begin, std::max<std::int64_t>(0, position_of(photos, last_start(project, shot, kept)) - begin)};
+    return {begin, count - position_of(photos, std::get<PhotoIndex>(kept.extent))};
+}
+
+}
+
+SlideRoom slide_room(const Project& project, const Shot& shot)
+{
+    return room_among(to_choose_from(project, shot), project, shot);
+}
+
 Project slide_kept(const Project& project, ShotIndex shot, std::int64_t by)
 {
     const Shot& s = project.shot(shot);
-    if (!s.pacing.kept)
-        return project;
     const auto photos = to_choose_from(project, s);
-    if (photos.empty())
+    if (!s.pacing.kept || photos.empty())
         return project;
+    const SlideRoom room = room_among(photos, project, s);
+    const std::int64_t moved = std::clamp(by, -room.back, room.on);
     KeptRange kept = *s.pacing.kept;
-    const auto position = [&](PhotoIndex photo) {
-        const auto at = std::find_if(photos.begin(), photos.end(), [&](const HeldPhoto& p) { return p.photo >= photo; });
-        return std::int64_t(at - photos.begin());
-    };
-    const auto last = std::int64_t(photos.size());
-    if (is_fixed(kept)) {
-        const std::int64_t most = position(last_start(project, s, kept));
-        kept.begin = photos[std::size_t(std::clamp<std::int64_t>(position(kept.begin) + by, 0, most))].photo;
-        return set_kept(project, shot, kept);
+    if (auto* end = std::get_if<PhotoIndex>(&kept.extent)) {
+        const std::int64_t to = position_of(photos, *end) + moved;
+        *end = to < std::int64_t(photos.size()) ? photos[std::size_t(to)].photo : behind_last(s);
     }
-    const std::int64_t begin = position(kept.begin), end = position(std::get<PhotoIndex>(kept.extent));
-    const std::int64_t moved = std::clamp(by, -begin, last - end);
-    kept.begin = photos[std::size_t(std::min(begin + moved, last - 1))].photo;
-    kept.extent = end + moved < last ? photos[std::size_t(end + moved)].photo : behind_last(s);
+    kept.begin = photos[std::size_t(room.back + moved)].photo;
     return set_kept(project, shot, kept);
 }
 

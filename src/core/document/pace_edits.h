@@ -10,6 +10,9 @@ namespace frenlo {
 /// or too fine to be kept exactly.
 
 Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold);
+/// Holds in frames by so many frames of the pacing rate, others by frames of the delivery rate, to no less than one;
+/// photos that are not shown stay so.
+Project lengthen(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, std::int64_t frames);
 /// Of the film's first and last photo, once, whatever their own holds are; none takes it back.
 Project set_first_hold(const Project& project, ShotIndex shot, std::optional<Hold> hold);
 Project set_last_hold(const Project& project, ShotIndex shot, std::optional<Hold> hold);
@@ -41,6 +44,13 @@ Project keep_from(const Project& project, ShotIndex shot, PhotoIndex photo);
 Project keep_to(const Project& project, ShotIndex shot, PhotoIndex photo);
 /// By so many photos of the film; it stops at the ends, where its length still fits.
 Project slide_kept(const Project& project, ShotIndex shot, std::int64_t by);
+/// How far it can be slid, back and on.
+struct SlideRoom
+{
+    std::int64_t back = 0;
+    std::int64_t on = 0;
+};
+SlideRoom slide_room(const Project& project, const Shot& shot);
 /// Fixes the length of the range, or with none ends it where it ends now. Without a range it starts at the first photo.
 Project fix_kept(const Project& project, ShotIndex shot, std::optional<std::variant<PhotoCount, Seconds>> extent);
 /// The photos that the range takes in: first, and one past the last, by position; all of them without a range.

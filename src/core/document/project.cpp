@@ -49,7 +49,11 @@ Page page_of(const Project& project, const Shot& shot)
     };
     const Schedule before = scheduled(a.before), film = scheduled(a.film);
     const FrameIndex begin(before.frames());
-    return {before.followed_by(film).followed_by(scheduled(a.after)), begin, begin + film.frames(), a.passes};
+    std::vector<bool> seen(shot.photos.size(), false);
+    for (const HeldPhoto& p : a.film)
+        seen[p.photo.at()] = true;
+    return {before.followed_by(film).followed_by(scheduled(a.after)), begin, begin + film.frames(), a.passes,
+            std::count(seen.begin(), seen.end(), true)};
 }
 
 cv::Size seen_size(const ShotPhoto& photo)

@@ -92,6 +92,7 @@ struct Page
     FrameIndex kept_begin; ///< the film is frames [kept_begin, kept_end) of the page
     FrameIndex kept_end;
     std::int64_t passes = 1; ///< how often the film goes through its photos
+    std::int64_t photos = 0; ///< different photos in the film
 };
 Page page_of(const Project& project, const Shot& shot);
 

@@ -2,6 +2,7 @@
 
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/work/lengths.h"
 #include "core/base/text.h"
 #include "core/timing/timecode.h"
 
@@ -349,9 +350,8 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
         refresh();
         return;
     }
-    plan_->setText(tr("%1 frames · %2 at %3 fps · %4 × %5 · about %6 of %7 free")
-                       .arg(plan->frames)
-                       .arg(QString::fromStdString(shown_seconds(plan->length)))
+    plan_->setText(tr("%1 at %2 fps · %3 × %4 · about %5 of %6 free")
+                       .arg(length_in_full(plan->frames, plan->rate))
                        .arg(QString::fromStdString(plan->rate.text()))
                        .arg(plan->size.width)
                        .arg(plan->size.height)

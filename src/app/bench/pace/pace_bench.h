@@ -1,45 +1,44 @@
 #pragma once
-#include "app/work/viewing.h"
+#include "app/work/pacer.h"
 
 #include <QWidget>
 
-#include <vector>
-
-class QComboBox;
 class QLabel;
-class QLineEdit;
 class QPushButton;
+class QStackedWidget;
 
 namespace frenlo::app {
 
-/// Pace: how long each photo stays, and the rates.
+class HoldPart;
+class OrderPart;
+class RangePart;
+class RatePart;
+class Thinning;
+
+/// Pace: how long each photo stays and the rates; what is kept, in what order and how often.
 class PaceBench : public QWidget {
     Q_OBJECT
 public:
-    PaceBench(Session& session, Viewing& viewing, QWidget* parent = nullptr);
+    PaceBench(Session& session, Viewing& viewing, Pacer& pacer, Thinning& thinning, QWidget* parent = nullptr);
 
-    /// Sets the hold of the selected photos, of all where none is selected.
-    void set_hold_of_chosen(Hold hold);
+Q_SIGNALS:
+    void settled(); ///< the keys can go back to the Sheet
 
 private:
-    QWidget* hold_part();
-    QWidget* rate_part();
+    void show_page(int page);
     void refresh();
-    void refresh_hold(const Shot& shot);
-    void take_hold_field();
-    void take_delivered();
-    void take_paced();
+    void refresh_lost(const Shot& shot);
 
-    Session& session_;
     Viewing& viewing_;
-    QLabel* hold_heading_;
-    std::vector<std::pair<int, QPushButton*>> holds_;
-    QLineEdit* hold_;
-    QLabel* hold_length_;
-    QComboBox* delivered_;
-    QComboBox* paced_;
-    QLabel* result_;
-    QLabel* between_;
+    QLabel* notice_;
+    QLabel* whole_;
+    QPushButton* first_page_;
+    QPushButton* second_page_;
+    QStackedWidget* pages_;
+    HoldPart* hold_;
+    RatePart* rate_;
+    RangePart* range_;
+    OrderPart* order_;
 };
 
 }
