@@ -13,7 +13,7 @@ namespace {
 
 struct ExportCall
 {
-    std::string from, to, shot, preset, size, fit, rate, hold = "1f", bad_photo = "stop", palette;
+    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette;
     int quality = 0, colours = 0;
     bool no_dither = false, dry_run = false;
 };
@@ -107,7 +107,7 @@ int show_plan(const ExportPlan& plan, const Context& context)
         print_json(j);
     } else {
         std::cout << shown_path(plan.file) << ": " << plan.frames << " frames, "
-                  << clock_text(plan.frames, plan.rate) << ", " << plan.size.width << " × " << plan.size.height
+                  << length_text(plan.frames, plan.rate, Counting::clock) << ", " << plan.size.width << " × " << plan.size.height
                   << ", about " << shown_bytes(plan.estimated_bytes) << ", " << shown_bytes(plan.free_bytes) << " free\n";
         print_problems(plan.problems);
     }
@@ -123,6 +123,8 @@ int export_shot(const ExportCall& call, const Context& context)
     order.file = call.to;
     order.preset = preset;
     order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
+    if (!call.between.empty())
+        order.between = call.between == "mix" ? Between::mix : Between::repeat;
     if (call.dry_run)
         return show_plan(plan_export(loaded.project, order), context);
     const ExportReport report = run_export(loaded.project, order, Originals(), context.job());
@@ -137,7 +139,7 @@ int export_shot(const ExportCall& call, const Context& context)
         print_json(j);
     } else {
         std::cout << shown_path(report.plan.file) << ": " << report.plan.frames << " frames, "
-                  << clock_text(report.plan.frames, report.plan.rate) << ", " << report.plan.size.width << " × "
+                  << length_text(report.plan.frames, report.plan.rate, Counting::clock) << ", " << report.plan.size.width << " × "
                   << report.plan.size.height << ", " << shown_bytes(report.bytes) << ", checked\n";
         print_problems(problems);
     }
@@ -179,6 +181,8 @@ void add_export_commands(CLI::App& app, Run& run)
     e->add_option("--size", call->size, "WxH pixels; Wx or xH lets the other side follow");
     e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")->check(CLI::IsMember({"inside", "fill"}));
     e->add_option("--rate", call->rate, "Deliver at this rate; holds keep their clock time");
+    e->add_option("--between", call->between, "What a frame shows that begins in one photo and ends in another; the shot's own when not given")
+        ->check(CLI::IsMember({"repeat", "mix"}));
     e->add_option("--hold", call->hold, "For a folder: how long each photo stays")->capture_default_str();
     e->add_option("--quality", call->quality, "1 to 100")->check(CLI::Range(1, 100));
     e->add_option("--colours", call->colours, "Of a loop")->check(CLI::Range(4, 256));

@@ -84,7 +84,8 @@ void print_project(const Project& project, const std::vector<Problem>& problems)
         if (const auto aside = std::int64_t(shot->photos.size()) - photos; aside > 0)
             std::cout << ", " << aside << " aside";
         std::cout << ", " << counted(schedule.frames(), "frame", "frames") << ", "
-                  << clock_text(schedule.frames(), schedule.rate()) << " (" << shown_seconds(schedule.length()) << ")\n";
+                  << length_text(schedule.frames(), schedule.rate(), Counting::clock) << " ("
+                  << length_text(schedule.frames(), schedule.rate(), Counting::seconds) << ")\n";
     }
     print_problems(problems);
 }

@@ -89,6 +89,37 @@ TEST_CASE("a change of rate keeps the frames, paced-at keeps the clock time", "[
     CHECK(brief.json().at("problems").size() == 1);
 }
 
+TEST_CASE("range, order, repeats and lengths of a shot", "[cli][pace]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 5, {16, 16});
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s"));
+    const auto frames = [&](const std::string& options) {
+        const Call c = cli(t, "--json pace " + in(t, "p.frenlo") + " --shot s " + options);
+        return c.status == 0 ? c.json().at("frames") : Json(c.err);
+    };
+    CHECK(frames("--reverse") == Json({5, 4, 3, 2, 1}));
+    CHECK(frames("--no-reverse --there-and-back") == Json({1, 2, 3, 4, 5, 4, 3, 2}));
+    CHECK(frames("--there-and-back --turning to-first") == Json({1, 2, 3, 4, 5, 4, 3, 2, 1}));
+    CHECK(frames("--no-there-and-back --range 2-4") == Json({2, 3, 4}));
+    CHECK(frames("--repeat 2") == Json({2, 3, 4, 2, 3, 4})); // what was set before stays
+    CHECK(frames("--range 2+2f --repeat 1") == Json({2, 3}));
+    CHECK(frames("--range all --keep-every 2") == Json({1, 3, 5}));
+    CHECK(frames("--keep-every 1 --last 10f") == Json({1, 1, 2, 2, 3, 3, 4, 4, 5, 5}));
+    CHECK(frames("--last 4f --photos 1-2") == Json({1, 1, 2, 2, 3, 3, 4, 4, 5, 5}));
+    CHECK(frames("--hold 1f --at-least 11f").size() == 15);
+    CHECK(frames("--repeat 1 --first-hold 3f --last-hold 2f") == Json({1, 1, 1, 2, 3, 4, 5, 5}));
+    CHECK(frames("--first-hold off --last-hold off --rate 12 --paced-at 24 --between mix").size() == 3); // 2.5, rounded
+    const Call film = cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f_%04d.png"));
+    CHECK(film.json().at("frames") == 3);
+    const Call wrong = cli(t, "pace " + in(t, "p.frenlo") + " --shot s --range 4-9");
+    CHECK(wrong.status == 2);
+    CHECK_THAT(wrong.err, Catch::Contains("4-9") && Catch::Contains("1-5"));
+    CHECK(cli(t, "pace " + in(t, "p.frenlo") + " --shot s --photos 1-2").status == 2);
+    CHECK(cli(t, "pace " + in(t, "p.frenlo") + " --shot s --turning twice").status == 2);
+    CHECK(cli(t, "pace " + in(t, "p.frenlo") + " --shot s --last soon").status == 2);
+}
+
 TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")
 {
     TempFolder t;

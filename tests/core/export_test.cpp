@@ -11,6 +11,8 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
+#include <cmath>
+
 using namespace frenlo;
 using namespace frenlo::test;
 
@@ -316,4 +318,33 @@ TEST_CASE("what cannot be exported is said before anything is rendered", "[expor
     huge.preset.size = cv::Size(9000, 100);
     CHECK_THROWS_AS(plan_export(p, huge), Failure);
     CHECK_THROWS_AS(run_export(p, order_for("/sys/f.mp4", "film"), Originals(), {}), Failure);
+}
+
+TEST_CASE("120 photos a second delivered at 30 are exported as averages of four in linear light", "[export][mix]")
+{
+    TempFolder t;
+    for (int i = 0; i < 8; ++i)
+        write_picture(t / "s" / ("p" + std::to_string(i) + ".png"), cv::Mat(8, 12, CV_8UC3, cv::Scalar(i * 30, 255 - i * 30, i % 2 * 255)));
+    const std::array places{t / "s"};
+    Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
+    p = set_paced_at(set_delivered_at(p, Rate(30)), ShotIndex(0), Rate(120));
+    ExportOrder order;
+    order.file = t / "out" / "f_%04d.png";
+    order.preset = *preset_for_ending(order.file);
+    order.between = Between::mix;
+    const ExportReport report = run_export(p, order, Originals(), {});
+    REQUIRE(report.plan.frames == 2);
+    CHECK(report.problems.empty()); // no photo falls between frames
+    const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    const auto encoded = [](double v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * std::pow(v, 1 / 2.4) - 0.055; }; // IEC 61966-2-1
+    for (int frame = 0; frame < 2; ++frame) {
+        const cv::Mat got = cv::imread((t / "out" / ("f_000" + std::to_string(frame + 1) + ".png")).native());
+        double blue = 0, red = 0;
+        for (int i = 4 * frame; i < 4 * frame + 4; ++i) {
+            blue += linear(i * 30 / 255.0) / 4;
+            red += linear(i % 2) / 4;
+        }
+        CHECK(std::abs(got.at<cv::Vec3b>(4, 6)[0] - encoded(blue) * 255) <= 0.51);
+        CHECK(std::abs(got.at<cv::Vec3b>(4, 6)[2] - encoded(red) * 255) <= 0.51);
+    }
 }

@@ -10,6 +10,10 @@ Player::Player(Viewing& viewing, QObject* parent) : QObject(parent), viewing_(vi
     timer_.setTimerType(Qt::PreciseTimer);
     timer_.setSingleShot(true);
     connect(&timer_, &QTimer::timeout, this, &Player::tick);
+    connect(&viewing, &Viewing::shot_changed, this, [this] {
+        if (playing() && range_only_ && !range().contains(viewing_.playhead())) // the range was slid from under it
+            viewing_.set_playhead(range().begin);
+    });
     connect(&viewing, &Viewing::playhead_changed, this, [this] {
         if (playing() && !moving_) // somebody else moved it: go on from there
             restart_from_here();

@@ -23,6 +23,8 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     row->setSpacing(5);
     QPushButton* back = tool(tr("←"), tr("One frame back (,)"));
     QPushButton* on = tool(tr("→"), tr("One frame on (.)"));
+    for (QPushButton* b : {back, on})
+        b->setFixedWidth(30);
     back->setAccessibleName(tr("One frame back"));
     on->setAccessibleName(tr("One frame on"));
     play_->setToolTip(tr("Play or stop (Space)"));

@@ -300,34 +300,44 @@ void write_whole_file(const fs::path& target, std::string_view bytes)
 
 std::string read_whole_file(const fs::path& file)
 {
+    std::string bytes;
+    const std::size_t read = read_whole_file(file, [&](std::size_t size) {
+        bytes.resize(size);
+        return bytes.data();
+    });
+    bytes.resize(read);
+    return bytes;
+}
+
+std::size_t read_whole_file(const fs::path& file, const std::function<char*(std::size_t)>& room)
+{
     const int fd = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
     if (fd < 0)
         throw Failure({std::string("the file cannot be opened (") + std::strerror(errno) + ")", file,
                        errno == ENOENT ? "It was moved, renamed or deleted" : "Check that you may read it"});
+    struct Closing
+    {
+        int fd;
+        ~Closing() { ::close(fd); }
+    } const closing{fd};
     struct stat info = {};
-    if (::fstat(fd, &info) != 0 || !S_ISREG(info.st_mode)) {
-        ::close(fd);
+    if (::fstat(fd, &info) != 0 || !S_ISREG(info.st_mode))
         throw Failure({"this is not a file", file, ""});
-    }
-    std::string bytes(static_cast<std::size_t>(info.st_size), '\0');
+    const auto size = static_cast<std::size_t>(info.st_size);
+    char* bytes = size > 0 ? room(size) : nullptr;
     std::size_t done = 0;
-    while (done < bytes.size()) {
-        const ssize_t n = ::read(fd, bytes.data() + done, bytes.size() - done);
+    while (done < size) {
+        const ssize_t n = ::read(fd, bytes + done, size - done);
         if (n < 0 && errno == EINTR)
             continue;
-        if (n < 0) {
-            const int error = errno;
-            ::close(fd);
-            throw Failure({std::string("the file cannot be read (") + std::strerror(error) + ")", file,
+        if (n < 0)
+            throw Failure({std::string("the file cannot be read (") + std::strerror(errno) + ")", file,
                            "Check the disk or card, and copy the file again"});
-        }
         if (n == 0)
             break;
         done += static_cast<std::size_t>(n);
     }
-    ::close(fd);
-    bytes.resize(done);
-    return bytes;
+    return done;
 }
 
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include <filesystem>
+#include <functional>
 #include <string_view>
 
 namespace frenlo {
@@ -65,5 +66,8 @@ void write_whole_file(const std::filesystem::path& target, std::string_view byte
 
 /// The whole file. Throws Failure.
 std::string read_whole_file(const std::filesystem::path& file);
+/// The same into memory of the caller's: room is asked for as many bytes as the file has, once, and not for an empty file.
+/// Returns how many were read, fewer where the file was cut meanwhile.
+std::size_t read_whole_file(const std::filesystem::path& file, const std::function<char*(std::size_t)>& room);
 
 }

@@ -106,11 +106,11 @@ std::uintmax_t free_space(fs::path folder)
     return ec ? 0 : space.available;
 }
 
-const Project& delivered(const Project& project, const Preset& preset, std::optional<Project>& storage)
+/// The project as this export delivers it.
+Project delivered(const Project& project, const ExportOrder& order)
 {
-    if (!preset.rate || *preset.rate == project.delivered_at)
-        return project;
-    return storage.emplace(deliver_at(project, *preset.rate, RateIntent::same_clock_time));
+    Project p = order.preset.rate ? deliver_at(project, *order.preset.rate, RateIntent::same_clock_time) : project;
+    return order.between ? set_between(p, order.shot, *order.between) : p;
 }
 
 LoopTiming loop_timing_of(const std::vector<Moment>& moments, Rate rate)
@@ -156,8 +156,7 @@ void check_order(const Project& project, const ExportOrder& order, const Schedul
 
 ExportPlan plan_export(const Project& project, const ExportOrder& order)
 {
-    std::optional<Project> other_rate;
-    const Project& p = delivered(project, order.preset, other_rate);
+    const Project p = delivered(project, order);
     const Shot& shot = p.shot(order.shot);
     const Schedule schedule = schedule_of(p, shot);
     check_order(p, order, schedule);
@@ -397,8 +396,7 @@ ExportReport run_export(const Project& project, const ExportOrder& order, const 
 {
     ExportReport report;
     report.plan = plan_export(project, order);
-    std::optional<Project> other_rate;
-    const Project& p = delivered(project, order.preset, other_rate);
+    const Project p = delivered(project, order);
     const Shot& shot = p.shot(order.shot);
     const auto moments = schedule_of(p, shot).moments();
     Filming filming(shot, order, sizes_for(shot, order.preset), source, job);

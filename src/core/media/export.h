@@ -18,6 +18,7 @@ struct ExportOrder
     ShotIndex shot;
     std::filesystem::path file; ///< stills: with %0Nd in the name, added where it is missing
     Preset preset; ///< with any field changed by the user
+    std::optional<Between> between{}; ///< where it should not be the shot's own
     OnBadPhoto on_bad_photo = OnBadPhoto::stop;
 };
 

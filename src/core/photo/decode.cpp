@@ -15,6 +15,7 @@ namespace frenlo {
 
 namespace {
 
+constexpr std::size_t most_bytes = (std::size_t(1) << 31) - 1;
 constexpr std::int64_t most_pixels = std::int64_t(1) << 29; // 1.6 GB of 8-bit pixels: beyond it the machine suffers
 
 struct CloseJpeg
@@ -186,7 +187,14 @@ Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::S
 Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least)
 {
     try {
-        return decode_bytes(read_whole_file(photo.file), photo.orientation, at_least, photo.file);
+        cv::Mat bytes; // memory of pictures, for the file too: it is as large as one
+        const std::size_t size = read_whole_file(photo.file, [&](std::size_t wanted) {
+            if (wanted > most_bytes)
+                throw Failure({"the file is larger than 2 GB", photo.file, "Make a smaller copy of it"});
+            bytes.create(1, static_cast<int>(wanted), CV_8U);
+            return reinterpret_cast<char*>(bytes.data);
+        });
+        return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file);
     } catch (const Failure& failure) {
         return tl::unexpected(failure.problem());
     }

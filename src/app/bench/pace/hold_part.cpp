@@ -21,7 +21,7 @@ std::optional<Seconds> parse_length(const QString& text, Rate rate)
 
 HoldPart::HoldPart(Session& session, Viewing& viewing, Pacer& pacer, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pacer_(pacer), notice_(notice), heading_(heading({})),
-      hold_(field(tr("Hold"), tr("Frames or seconds: 2 f, 0.15 s, 1/6 s, 12.5 fps; 0 is not shown"), 64)),
+      hold_(field(tr("Hold"), tr("Frames or seconds: 2 f, 0.15 s, 1/6 s, 12.5 fps; 0 is not shown"), 76)),
       hold_length_(secondary({})), together_(field(tr("Last together"), tr("What these photos last: 4 s, 96 f"), 64)),
       speed_(field(tr("Speed"), tr("100 % is as it is, 200 % twice as fast; the holds are divided, exact in total"), 64)),
       first_(field(tr("Hold of the film's first photo"), tr("How long the film stays on its first photo, once: 12 f, 1 s; empty is its own hold"), 64)),
@@ -62,7 +62,7 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, Pacer& pacer, QLabel& not
     };
     QPushButton* evenly = tool(tr("Spread"), tr("Equal holds of whole frames, the remainder spread evenly"));
     QPushButton* shares = tool(tr("Keep shares"), tr("Longer holds stay longer; exact in total"));
-    line(2, tr("Together"), {together_, evenly, shares});
+    line(2, tr("Last together"), {together_, evenly, shares});
     line(3, tr("Speed"), {speed_, secondary(tr("of what it is now"))});
     line(4, tr("First photo"), {first_, secondary(tr("last photo")), last_});
     grid->setColumnStretch(1, 1);
