@@ -36,4 +36,6 @@ void bench_scan(const std::filesystem::path& folder);
 void bench_card(const std::filesystem::path& folder);
 void bench_export(const std::filesystem::path& folder, int count);
 
+void bench_steady(bool quick);
+
 }

@@ -1,8 +1,9 @@
 #pragma once
+#include <QString>
+
 class QLabel;
 class QLineEdit;
 class QPushButton;
-class QString;
 class QWidget;
 
 namespace frenlo::app {

@@ -5,6 +5,7 @@
 
 #include <QCheckBox>
 #include <QGridLayout>
+#include <QLabel>
 #include <QMenu>
 #include <QSlider>
 #include <QSpinBox>

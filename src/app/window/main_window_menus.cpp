@@ -19,6 +19,7 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QSlider>
+#include <QStackedWidget>
 #include <QTreeWidget>
 
 #include <array>
@@ -320,7 +321,7 @@ void MainWindow::offer_recovery()
         [this](const std::vector<AbandonedWork>& found) {
             if (found.empty())
                 return;
-            const AbandonedWork work = found.front();
+            const AbandonedWork& work = found.front();
             const QString name = work.saved_as.empty() ? tr("a project without a name")
                                                        : tr("“%1”").arg(to_qt(work.saved_as.stem()));
             const QString when = QFileInfo(to_qt(work.kept)).lastModified().toString(QStringLiteral("d MMM HH:mm"));

@@ -1,0 +1,139 @@
+#include "bench/measure.h"
+#include "bench/sequences.h"
+#include "core/steady/registration.h"
+
+#include <opencv2/calib3d.hpp>
+#include <opencv2/features2d.hpp>
+#include <opencv2/imgproc.hpp>
+#include <opencv2/video/tracking.hpp>
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <functional>
+#include <iomanip>
+#include <iostream>
+#include <optional>
+
+namespace frenlo::bench {
+
+namespace {
+
+struct Errors
+{
+    double rms = 0, worst = 0, middle = 0, seconds = 0;
+    int worst_photo = 0, failed = 0;
+};
+
+/// One photo against the first.
+using Method = std::function<std::optional<Transform>(const cv::Mat& first, const cv::Mat& photo, std::size_t index)>;
+
+Errors errors_of(const Sequence& s, const Method& method)
+{
+    Errors e;
+    std::vector<double> all;
+    const auto start = std::chrono::steady_clock::now();
+    for (std::size_t i = 1; i < s.photos.size(); ++i) {
+        const auto t = method(s.photos[0], s.photos[i], i);
+        const double off = t ? corner_distance(*t, s.truth[i], s.photos[0].size()) : 1e3;
+        e.failed += !t;
+        if (off > e.worst) {
+            e.worst = off;
+            e.worst_photo = int(i) + 1;
+        }
+        all.push_back(off);
+        e.rms += off * off;
+    }
+    e.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count() / double(all.size());
+    e.rms = std::sqrt(e.rms / double(all.size()));
+    std::sort(all.begin(), all.end());
+    e.middle = all[all.size() / 2];
+    return e;
+}
+
+void print(const char* who, const Errors& e)
+{
+    std::cout << "    " << std::left << std::setw(22) << who << std::right << " RMS " << std::setw(8) << e.rms << "  median " << std::setw(8)
+              << e.middle << "  worst " << std::setw(8) << e.worst << " (photo " << e.worst_photo << ")  " << e.seconds * 1000
+              << " ms a photo" << (e.failed > 0 ? ", failed: " + std::to_string(e.failed) : std::string()) << std::endl;
+}
+
+std::optional<Transform> by_sift(const cv::Mat& first, const cv::Mat& photo)
+{
+    const auto sift = cv::SIFT::create();
+    const auto grey = [](const cv::Mat& m) {
+        cv::Mat g;
+        cv::cvtColor(m, g, cv::COLOR_BGR2GRAY);
+        return g;
+    };
+    static std::vector<cv::KeyPoint> known_points; // of the first photo, found once as anybody would
+    static cv::Mat known, known_of;
+    if (known_of.data != first.data) {
+        sift->detectAndCompute(grey(first), {}, known_points, known);
+        known_of = first;
+    }
+    std::vector<cv::KeyPoint> points;
+    cv::Mat features;
+    sift->detectAndCompute(grey(photo), {}, points, features);
+    std::vector<std::vector<cv::DMatch>> matches;
+    cv::FlannBasedMatcher().knnMatch(known, features, matches, 2);
+    std::vector<cv::Point2f> a, b;
+    for (const auto& m : matches)
+        if (m.size() == 2 && m[0].distance < 0.75F * m[1].distance) {
+            a.push_back(known_points[std::size_t(m[0].queryIdx)].pt);
+            b.push_back(points[std::size_t(m[0].trainIdx)].pt);
+        }
+    if (a.size() < 3)
+        return std::nullopt;
+    const cv::Mat t = cv::estimateAffinePartial2D(a, b, {}, cv::RANSAC, 2.0, 5000, 0.999, 20);
+    if (t.empty())
+        return std::nullopt;
+    return Transform(t.at<double>(0, 0), t.at<double>(0, 1), t.at<double>(0, 2), t.at<double>(1, 0), t.at<double>(1, 1), t.at<double>(1, 2), 0, 0, 1);
+}
+
+std::optional<Transform> by_ecc(const cv::Mat& first, const cv::Mat& photo)
+{
+    cv::Mat a, b, warp = cv::Mat::eye(2, 3, CV_32F);
+    cv::cvtColor(first, a, cv::COLOR_BGR2GRAY);
+    cv::cvtColor(photo, b, cv::COLOR_BGR2GRAY);
+    try {
+        cv::findTransformECC(a, b, warp, cv::MOTION_EUCLIDEAN, {cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 50, 1e-5}, cv::noArray(), 5);
+    } catch (const cv::Exception&) {
+        return std::nullopt; // it says so when it does not converge
+    }
+    return Transform(warp.at<float>(0, 0), warp.at<float>(0, 1), warp.at<float>(0, 2), warp.at<float>(1, 0), warp.at<float>(1, 1), warp.at<float>(1, 2), 0, 0, 1);
+}
+
+void against_others(const char* name, const Wishes& wishes, const char* aim, bool others)
+{
+    const Sequence s = make_sequence(wishes);
+    std::cout << "  " << name << " (aim: " << aim << ")\n";
+    std::optional<Prepared> first;
+    print("one to one", errors_of(s, [&](const cv::Mat& a, const cv::Mat& b, std::size_t) -> std::optional<Transform> {
+              if (!first)
+                  first = prepare(a);
+              const Link link = register_photos(*first, prepare(b), Movement::similar);
+              return link.holds() ? std::optional(link.transform) : std::nullopt;
+          }));
+    if (!others)
+        return;
+    print("SIFT with RANSAC", errors_of(s, [](const cv::Mat& a, const cv::Mat& b, std::size_t) { return by_sift(a, b); }));
+    print("ECC, Euclidean", errors_of(s, [](const cv::Mat& a, const cv::Mat& b, std::size_t) { return by_ecc(a, b); }));
+}
+
+}
+
+void bench_steady(bool quick)
+{
+    std::cout << "holding still: root mean square over the corners between estimated and true warp, pixels of 1200x800\n";
+    const int photos = quick ? 12 : 48;
+    cv::setNumThreads(1);
+    against_others("tripod knock", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.10}, "0.06 / 0.2 px", true);
+    against_others("tripod knock, a third covered, 2 stops", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.33, .light_stops = 2},
+                   "0.1 / 0.4 px", true);
+    against_others("hand-held", {.photos = photos, .shift_sigma = 25, .turn_sigma = 1, .size_sigma = 0.01, .foreground = 0.10}, "0.1 / 0.4 px", true);
+    against_others("tripod knock, other scene", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.10, .seed = 2}, "0.06 / 0.2 px", true);
+    against_others("large knocks", {.photos = photos, .shift_sigma = 110, .turn_sigma = 0.5, .foreground = 0.10}, "every one found", false);
+}
+
+}
