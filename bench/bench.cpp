@@ -49,7 +49,7 @@ int main(int argc, char** argv)
     const int many = quick ? 60 : 1000, some = quick ? 30 : 300, few = quick ? 20 : 60, card = quick ? 1000 : 10'000;
     test::TempFolder t;
     std::cout.precision(3);
-    if (wanted("window") || wanted("scan") || wanted("export"))
+    if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time"))
         in_child([&] { bench::make_large_photos(t / "some", some); });
     if (wanted("card"))
         in_child([&] { bench::make_small_photos(t / "card", card); });
@@ -71,5 +71,9 @@ int main(int argc, char** argv)
     }
     if (wanted("steady"))
         bench::bench_steady(quick);
+    if (wanted("steady") || wanted("steady-time")) {
+        link_photos(t / "some", t / "still", few, some);
+        bench::bench_steady_time(t / "still");
+    }
     return 0;
 }

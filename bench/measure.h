@@ -37,5 +37,6 @@ void bench_card(const std::filesystem::path& folder);
 void bench_export(const std::filesystem::path& folder, int count);
 
 void bench_steady(bool quick);
+void bench_steady_time(const std::filesystem::path& folder);
 
 }

@@ -1,6 +1,7 @@
 #include "core/render/picture.h"
 
 #include "core/render/mix.h"
+#include "core/photo/turned.h"
 #include "core/render/resample.h"
 
 #include <opencv2/imgproc.hpp>
@@ -115,16 +116,6 @@ cv::Rect pixels_of(cv::Size size, const cv::Rect2d& part)
                      std::max(1, static_cast<int>(std::lround(part.width * size.width))),
                      std::max(1, static_cast<int>(std::lround(part.height * size.height))));
     return r & whole;
-}
-
-cv::Mat turned(const cv::Mat& pixels, int quarters)
-{
-    static constexpr std::array codes{cv::ROTATE_90_CLOCKWISE, cv::ROTATE_180, cv::ROTATE_90_COUNTERCLOCKWISE};
-    if (quarters == 0)
-        return pixels;
-    cv::Mat out;
-    cv::rotate(pixels, out, codes.at(std::size_t(quarters) - 1));
-    return out;
 }
 
 }

@@ -16,13 +16,12 @@ struct Region
 };
 
 /// A photo made ready for registration: brightness and contrast evened out locally, so that flicker, exposure and slow
-/// shadows drop out, as a pyramid, with the points that can be followed well. As many points as cells of the frame have
+/// shadows drop out, with the points that can be followed well. As many points as cells of the frame have
 /// one: what has the most texture has no more say than its area.
 struct Prepared
 {
     cv::Size size; ///< of the picture that was given
-    std::vector<cv::Mat> pyramid; ///< as OpenCV's pyramidal optical flow takes it
-    cv::Mat evened; ///< its lowest level, 8 bit
+    cv::Mat evened; ///< 8 bit
     std::vector<cv::Point2f> points;
     [[nodiscard]] bool blank() const; ///< too little to follow: a black frame, an empty wall
 };
