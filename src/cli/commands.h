@@ -12,11 +12,14 @@ namespace frenlo::cli {
 using Run = std::function<int(const Context&)>;
 void add_scan(CLI::App& app, Run& run);
 void add_project_commands(CLI::App& app, Run& run);
+void add_steady(CLI::App& app, Run& run);
 void add_export_commands(CLI::App& app, Run& run);
 
 /// "--rate 23.976" and its like; throw WrongCall.
 Rate rate_option(const std::string& text);
 Hold hold_option(const std::string& text);
+/// The shot of this name, the only one for an empty name; throws WrongCall.
+ShotIndex named_shot(const Project& project, const std::string& name);
 /// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.
 ScanWishes scan_wishes(const std::string& order, const std::string& pause, bool one_shot);
 

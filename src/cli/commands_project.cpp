@@ -9,6 +9,16 @@
 
 namespace frenlo::cli {
 
+ShotIndex named_shot(const Project& project, const std::string& name)
+{
+    if (const auto shot = project.find_shot(name))
+        return *shot;
+    std::string names;
+    for (const auto& s : project.shots)
+        names += (names.empty() ? "" : ", ") + s->name;
+    throw WrongCall("there is no shot \"" + name + "\"; there are: " + names);
+}
+
 namespace {
 
 struct NewCall
@@ -54,16 +64,6 @@ struct PaceCall
     std::optional<int> times, keep_every;
     std::optional<bool> backwards, there_and_back;
 };
-
-ShotIndex named_shot(const Project& project, const std::string& name)
-{
-    if (const auto shot = project.find_shot(name))
-        return *shot;
-    std::string names;
-    for (const auto& s : project.shots)
-        names += (names.empty() ? "" : ", ") + s->name;
-    throw WrongCall("there is no shot \"" + name + "\"; there are: " + names);
-}
 
 /// "A-B" or "A", numbers from 1, both ends included.
 std::vector<PhotoIndex> photos_option(const std::string& text, const Shot& shot)

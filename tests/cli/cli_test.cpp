@@ -4,6 +4,7 @@
 #include "tests/support/temp_folder.h"
 
 #include <nlohmann/json.hpp>
+#include <opencv2/imgcodecs.hpp>
 
 using namespace frenlo::test;
 using Json = nlohmann::json;
@@ -118,6 +119,42 @@ TEST_CASE("range, order, repeats and lengths of a shot", "[cli][pace]")
     CHECK(cli(t, "pace " + in(t, "p.frenlo") + " --shot s --photos 1-2").status == 2);
     CHECK(cli(t, "pace " + in(t, "p.frenlo") + " --shot s --turning twice").status == 2);
     CHECK(cli(t, "pace " + in(t, "p.frenlo") + " --shot s --last soon").status == 2);
+}
+
+TEST_CASE("a shot is held still, and how each photo lies is told", "[cli][steady]")
+{
+    TempFolder t;
+    const cv::Mat scene = cv::imread("/usr/share/doc/opencv-doc/examples/data/aloeL.jpg");
+    REQUIRE_FALSE(scene.empty());
+    const cv::Point knocks[] = {{0, 0}, {5, -3}, {-7, 2}, {2, 8}};
+    for (int i = 0; i < 4; ++i)
+        write_picture(t / "s" / ("p" + std::to_string(i + 1) + ".png"), scene(cv::Rect(cv::Point(100, 100) - knocks[i], cv::Size(900, 600))));
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s"));
+    const Call c = cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --model shift --reference 1");
+    REQUIRE(c.status == 0);
+    const Json j = c.json();
+    CHECK_THAT(j.at("reference").get<std::string>(), Catch::EndsWith("p1.png"));
+    REQUIRE(j.at("photos").size() == 4);
+    for (std::size_t i = 0; i < 4; ++i) {
+        const Json& photo = j.at("photos")[i];
+        CHECK(std::abs(photo.at("matrix")[0][2].get<double>() - knocks[i].x) < 0.05);
+        CHECK(std::abs(photo.at("matrix")[1][2].get<double>() - knocks[i].y) < 0.05);
+        CHECK(photo.at("doubtful") == false);
+    }
+    // The part of photo 1 that all show is 900 - 12 wide and 600 - 11 high; the largest 3:2 in it 883.5 x 589, in whole
+    // pixels, whatever the last hundredth of a pixel says.
+    const auto crop = j.at("crop").get<std::vector<int>>();
+    CHECK((crop[2] >= 881 && crop[2] <= 884));
+    CHECK((crop[3] >= 587 && crop[3] <= 589));
+    CHECK(cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4") + " --dry-run").json().at("width") == crop[2] / 2 * 2);
+    CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none").json().at("crop") == Json({0, 0, 900, 600}));
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --off").status == 0);
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --reference 9").status == 2);
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --region 0,0,9").status == 2);
+    write_picture(t / "s" / "p3.png", cv::Mat::zeros(600, 900, CV_8UC3));
+    const Call black = cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s");
+    CHECK(black.status == 1);
+    CHECK(black.json().at("photos")[2].at("doubtful") == true);
 }
 
 TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")

@@ -7,6 +7,7 @@
 #include <QPainter>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace frenlo::app {
@@ -293,7 +294,7 @@ void PictureView::paint_onion(QPainter& painter, const QRectF& where) const
 {
     const Shot& shot = *viewing_.shot();
     for (const auto& [photo, away] : onion_photos()) {
-        const QImage other = loader_.best(request_for_photo(shot, photo, picture_size()));
+        const QImage other = loader_.best(request_for_shares(shot, std::array{Share{photo}}, picture_size()));
         if (other.isNull())
             continue;
         if (onion_.difference) {

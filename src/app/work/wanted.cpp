@@ -1,6 +1,7 @@
 #include "app/work/wanted.h"
 
 #include <algorithm>
+#include <array>
 #include <unordered_set>
 
 namespace frenlo::app {
@@ -11,6 +12,8 @@ std::size_t WantedHash::operator()(const Wanted& w) const noexcept
     for (const int v : {w.request.size.width, w.request.size.height, int(w.quality), int(w.request.fit), w.request.turns, int(w.request.damage),
                         w.request.backdrop[0] << 16 | w.request.backdrop[1] << 8 | w.request.backdrop[2]})
         h = h * 1'000'003 + std::size_t(v);
+    if (w.request.lining)
+        h = h * 1'000'003 + std::hash<double>{}(w.request.lining->from_reference(0, 2) + w.request.lining->frame.x);
     for (const PictureRequest& other : w.request.mixed_with)
         h = h * 1'000'003 + std::hash<const void*>{}(other.photo.get());
     return h;
@@ -72,7 +75,8 @@ std::vector<Wanted> what_is_wanted(const Situation& s)
     const auto large = [&](PhotoIndex p) {
         return s.can_play && p == s.shown && s.schedule && s.schedule->frames() > 0
                    ? frame_request(*s.shot, *s.schedule, s.playhead, s.picture_size)
-                   : request_for_photo(*s.shot, p, s.picture_size);
+                   : s.can_play ? request_for_shares(*s.shot, std::array{Share{p}}, s.picture_size)
+                                : request_for_photo(*s.shot, p, s.picture_size);
     };
     if (usable(*s.shot, s.shown) && !s.picture_size.empty() && !larger_than_previews)
         wanted.push_back({large(s.shown), Quality::preview});

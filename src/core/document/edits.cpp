@@ -234,6 +234,8 @@ Project join_with_next(const Project& project, ShotIndex shot)
     Project result = with_shot(project, shot, [&](Shot& s) {
         const std::int64_t behind = std::int64_t(s.photos.size());
         s.photos.insert(s.photos.end(), next.photos.begin(), next.photos.end());
+        for (auto p = s.photos.begin() + behind; p != s.photos.end(); ++p)
+            p->alignment.reset(); // against another reference photo
         for (Part part : next.parts) {
             part.begin = part.begin + behind;
             part.end = part.end + behind;
@@ -252,6 +254,10 @@ Project replace_photos(const Project& project, ShotIndex shot, std::span<const M
     return with_shot(project, shot, [&](Shot& s) {
         for (auto& p : s.photos)
             if (const auto found = now.find(p.photo); found != now.end()) {
+                if (p.photo->size != found->second->size && p.alignment) {
+                    p.alignment.reset(); // measured in other pixels
+                    s.steady.reset();
+                }
                 p.photo = found->second;
                 p.aside = p.aside && p.flaw.empty();
                 p.flaw.clear();

@@ -2,6 +2,7 @@
 #include "core/base/strong.h"
 #include "core/photo/find_shots.h"
 #include "core/photo/photo_file.h"
+#include "core/steady/hold_still.h"
 #include "core/timing/pacing.h"
 
 #include <array>
@@ -25,13 +26,14 @@ struct ShotPhoto
     bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
     bool marker_card = false;
     bool marked = false; ///< by hand, while it played
+    std::optional<Alignment> alignment{}; ///< against the reference photo, where it was measured
     Tie tie = Tie::none; ///< what the user decided when shots were looked for
     /// Same content, wherever it was read from.
     bool operator==(const ShotPhoto& o) const
     {
         return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
                turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
-               marked == o.marked && tie == o.tie;
+               marked == o.marked && alignment == o.alignment && tie == o.tie;
     }
 };
 
@@ -52,6 +54,16 @@ struct Part
 /// What lies behind transparent photos and beside photos of another shape: R, G, B, sRGB-encoded.
 using Backdrop = std::array<std::uint8_t, 3>;
 
+/// How a shot is held still. The photos' alignments are theirs.
+struct Steadying
+{
+    Movement movement = Movement::similar;
+    /// The part of the reference photo that is the film's frame, whole pixels counted from its top left edge.
+    cv::Rect frame;
+    bool cropped = true; ///< the frame lies inside all photos; else it is the whole reference photo
+    bool operator==(const Steadying&) const = default;
+};
+
 /// Photos in order that make one piece of film. With parts it is an unsorted card: only what lies in parts is film.
 struct Shot
 {
@@ -63,6 +75,7 @@ struct Shot
     Backdrop backdrop{0, 0, 0};
     std::vector<std::string> settled{}; ///< keys of findings that the user has looked at and left (remedies.h)
     Pacing pacing{};
+    std::optional<Steadying> steady{}; ///< none: as shot
     bool operator==(const Shot&) const = default;
 };
 

@@ -3,6 +3,7 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/document/pacing_json.h"
+#include "core/document/steady_json.h"
 #include "core/photo/inspect.h"
 
 #include <nlohmann/json.hpp>
@@ -90,6 +91,8 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
                                      std::pair("marked", p.marked)})
         if (flag)
             j[name] = true;
+    if (p.alignment)
+        j["alignment"] = alignment_to_json(*p.alignment);
     if (p.turns != 0)
         j["turns"] = p.turns;
     if (p.tie != Tie::none)
@@ -181,6 +184,8 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
     p.turns = j.value("turns", 0);
     if (p.turns < 0 || p.turns > 3)
         wrong("\"turns\" are not 0 to 3");
+    if (j.contains("alignment"))
+        p.alignment = alignment_from(j.at("alignment"));
     p.fill = j.value("fill", false);
     p.what_there_is = j.value("what_there_is", false);
     p.marker_card = j.value("marker_card", false);
@@ -221,6 +226,8 @@ Json shot_to_json(const Shot& shot, const fs::path& folder)
     if (shot.kind != ShotKind::unknown)
         s["kind"] = kind_name(shot.kind);
     put_pacing(s, shot.pacing);
+    if (shot.steady)
+        s["steady"] = steadying_to_json(*shot.steady);
     if (shot.pause)
         s["pause_s"] = shot.pause->value.text();
     if (shot.backdrop != Backdrop{0, 0, 0})
@@ -240,6 +247,8 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
     Shot shot;
     shot.name = j.at("name").get<std::string>();
     shot.pacing = pacing_from(j);
+    if (j.contains("steady"))
+        shot.steady = steadying_from(j.at("steady"));
     shot.kind = kind_from(j);
     if (j.contains("pause_s"))
         shot.pause = Seconds{fraction_from(j.at("pause_s"))};

@@ -12,7 +12,7 @@ namespace frenlo {
 
 /// The `.frenlo` file: JSON, UTF-8, described by docs/project.schema.json. Photos are named relative to the file's
 /// folder, with size and time to know them again.
-/// Version 2 added what Pacing holds beside the rate; files of version 1 are read as they are.
+/// Version 2 added what Pacing holds beside the rate, and what Steady measured; files of version 1 are read as they are.
 inline constexpr int project_file_version = 2;
 
 struct LoadedProject

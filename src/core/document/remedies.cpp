@@ -105,8 +105,11 @@ Project hold_before(const Project& project, ShotIndex shot, PhotoIndex photo)
 Project turn_photos(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, int quarters)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        for (const PhotoIndex p : photos)
-            s.photos.at(p.at()).turns = ((s.photos[p.at()].turns + quarters) % 4 + 4) % 4;
+        for (const PhotoIndex p : photos) {
+            ShotPhoto& photo = s.photos.at(p.at());
+            photo.turns = ((photo.turns + quarters) % 4 + 4) % 4;
+            photo.alignment.reset(); // it was measured on the photo as it lay
+        }
     });
 }
 

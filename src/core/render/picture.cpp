@@ -3,6 +3,7 @@
 #include "core/render/mix.h"
 #include "core/photo/turned.h"
 #include "core/render/resample.h"
+#include "core/render/warp.h"
 
 #include <opencv2/imgproc.hpp>
 
@@ -15,6 +16,8 @@ namespace frenlo {
 
 cv::Size film_size(const Shot& shot)
 {
+    if (shot.steady)
+        return shot.steady->frame.size();
     const auto shown = in_film(shot);
     for (std::size_t i = 0; i < shown.size(); ++i)
         if (shown[i] && !shot.photos[i].photo->size.empty())
@@ -35,14 +38,25 @@ PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size si
     return request;
 }
 
+namespace {
+
+PictureRequest lined_up(const Shot& shot, const Share& share, cv::Size size, Fit fit)
+{
+    PictureRequest request = request_for_photo(shot, share.photo, size, fit);
+    request.weight = share.weight;
+    const ShotPhoto& p = shot.photos[share.photo.at()];
+    if (shot.steady && p.alignment)
+        request.lining = Lining{p.alignment->from_reference, shot.steady->frame};
+    return request;
+}
+
+}
+
 PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit)
 {
-    PictureRequest request = request_for_photo(shot, shares.front().photo, size, fit);
-    request.weight = shares.front().weight;
-    for (const Share& share : shares.subspan(1)) {
-        request.mixed_with.push_back(request_for_photo(shot, share.photo, size, fit));
-        request.mixed_with.back().weight = share.weight;
-    }
+    PictureRequest request = lined_up(shot, shares.front(), size, fit);
+    for (const Share& share : shares.subspan(1))
+        request.mixed_with.push_back(lined_up(shot, share, size, fit));
     return request;
 }
 
@@ -122,29 +136,60 @@ cv::Rect pixels_of(cv::Size size, const cv::Rect2d& part)
 
 namespace {
 
-Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& source)
+/// The photo's pixels as seen, upright and opaque, at least so large.
+Result<cv::Mat> seen_pixels(const PictureRequest& request, cv::Size at_least, const PhotoSource& source)
 {
-    const PhotoFile& photo = *request.photo;
-    if (photo.size.empty())
-        return problem("the photo cannot be read", photo.file, "Copy it from the card again, or leave it out");
-    const bool on_its_side = request.turns % 2 == 1;
-    const auto sideways = [&](cv::Size s) { return on_its_side ? cv::Size(s.height, s.width) : s; };
-    const Placing place = placing(sideways(photo.size), request.size, request.fit);
-    const cv::Size needed(static_cast<int>(std::ceil(place.at.width / place.part.width)),
-                          static_cast<int>(std::ceil(place.at.height / place.part.height)));
-    auto pixels = source.pixels(photo, sideways(needed), request.damage);
+    auto pixels = source.pixels(*request.photo, turned(at_least, request.turns), request.damage);
     if (!pixels)
         return pixels;
-    const cv::Mat upright = turned(*pixels, request.turns);
-    const cv::Mat shown = opaque(upright(pixels_of(upright.size(), place.part)), request.backdrop);
-    const cv::Mat drawn = in_depth(resampled(shown, place.at.size()), request.depth);
+    return opaque(turned(*pixels, request.turns), request.backdrop);
+}
+
+cv::Mat on_backdrop(const cv::Mat& drawn, const PictureRequest& request, cv::Point at)
+{
     if (drawn.size() == request.size)
         return drawn;
     const double scale = request.depth == Depth::sixteen ? 257.0 : 1.0;
     cv::Mat picture(request.size, drawn.type(),
                     cv::Scalar(request.backdrop[2], request.backdrop[1], request.backdrop[0]) * scale);
-    drawn.copyTo(picture(place.at));
+    drawn.copyTo(picture(cv::Rect(at, drawn.size())));
     return picture;
+}
+
+/// The frame of a shot that is held still: from the picture to the reference photo, to this photo, to its pixels as
+/// decoded, all in one resample.
+Result<cv::Mat> render_lined_up(const PictureRequest& request, const PhotoSource& source)
+{
+    const cv::Rect& frame = request.lining->frame;
+    const cv::Size photo = turned(request.photo->size, request.turns);
+    const Placing place = placing(frame.size(), request.size, request.fit);
+    const double wide = place.part.width * frame.width / place.at.width, high = place.part.height * frame.height / place.at.height;
+    const auto pixels = seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
+    if (!pixels)
+        return pixels;
+    const Transform into_reference(wide, 0, frame.x + place.part.x * frame.width + wide / 2 - 0.5, 0, high,
+                                   frame.y + place.part.y * frame.height + high / 2 - 0.5, 0, 0, 1);
+    const double dx = double(pixels->cols) / photo.width, dy = double(pixels->rows) / photo.height;
+    const Transform into_decoded(dx, 0, dx / 2 - 0.5, 0, dy, dy / 2 - 0.5, 0, 0, 1);
+    const cv::Mat drawn = warped(*pixels, into_decoded * request.lining->from_reference * into_reference, place.at.size());
+    return on_backdrop(in_depth(drawn, request.depth), request, place.at.tl());
+}
+
+Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& source)
+{
+    const PhotoFile& photo = *request.photo;
+    if (photo.size.empty())
+        return problem("the photo cannot be read", photo.file, "Copy it from the card again, or leave it out");
+    if (request.lining)
+        return render_lined_up(request, source);
+    const Placing place = placing(turned(photo.size, request.turns), request.size, request.fit);
+    const cv::Size needed(static_cast<int>(std::ceil(place.at.width / place.part.width)),
+                          static_cast<int>(std::ceil(place.at.height / place.part.height)));
+    const auto pixels = seen_pixels(request, needed, source);
+    if (!pixels)
+        return pixels;
+    const cv::Mat shown = (*pixels)(pixels_of(pixels->size(), place.part));
+    return on_backdrop(in_depth(resampled(shown, place.at.size()), request.depth), request, place.at.tl());
 }
 
 }

@@ -5,6 +5,7 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <optional>
 #include <span>
 #include <vector>
 
@@ -18,6 +19,14 @@ enum class Fit {
 
 enum class Depth { eight, sixteen };
 
+/// A part of the reference photo's plane, seen through this photo.
+struct Lining
+{
+    Transform from_reference;
+    cv::Rect frame; ///< pixels of the reference photo
+    bool operator==(const Lining&) const = default;
+};
+
 /// Everything that a picture depends on, as a value: equal requests give equal pictures, so it is the key of caches.
 struct PictureRequest
 {
@@ -28,23 +37,25 @@ struct PictureRequest
     Damage damage = Damage::refuse;
     Backdrop backdrop{0, 0, 0};
     Depth depth = Depth::eight;
+    std::optional<Lining> lining{}; ///< where the shot is held still; in place of the whole photo
     double weight = 1; ///< of this photo where several are mixed
     std::vector<PictureRequest> mixed_with{}; ///< of the same size and depth; all weights sum to 1
     bool operator==(const PictureRequest& other) const
     {
         return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
                turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth &&
-               weight == other.weight && mixed_with == other.mixed_with;
+               lining == other.lining && weight == other.weight && mixed_with == other.mixed_with;
     }
 };
 
-/// The natural size of the shot's film: that of its first photo in the film; 0x0 where there is none.
+/// The natural size of the shot's film: that of its frame where it is held still, else that of its first photo in the
+/// film; 0x0 where there is none.
 cv::Size film_size(const Shot& shot);
 
-/// The picture of one photo of the shot, set aside or not.
+/// The picture of one photo of the shot as it was shot, set aside or not.
 PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit = Fit::inside);
 
-/// The picture of the frames that show these photos of the shot; shares as a schedule gives them.
+/// The picture of the frames that show these photos of the shot, lined up; shares as a schedule gives them.
 PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit = Fit::inside);
 
 /// Makes the picture: the one function behind Sheet, picture, command line and export. What is seen is what is written;

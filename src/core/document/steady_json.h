@@ -1,0 +1,14 @@
+#pragma once
+// Private to document/: what Steady measured, in the project file. Reading throws std::exception for what cannot be.
+#include "core/document/project.h"
+
+#include <nlohmann/json_fwd.hpp>
+
+namespace frenlo {
+
+nlohmann::ordered_json alignment_to_json(const Alignment& alignment);
+Alignment alignment_from(const nlohmann::ordered_json& j);
+nlohmann::ordered_json steadying_to_json(const Steadying& steady);
+Steadying steadying_from(const nlohmann::ordered_json& j);
+
+}
