@@ -191,6 +191,13 @@
                 <numerusform>%n photos</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n photo(s) to look at</source>
+            <translation>
+                <numerusform>%n photo to look at</numerusform>
+                <numerusform>%n photos to look at</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::SheetPanel</name>
@@ -216,6 +223,16 @@
             <translation>
                 <numerusform>Make %n shot</numerusform>
                 <numerusform>Make %n shots</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SteadyBench</name>
+        <message numerus="yes">
+            <source>%n photo(s) to look at</source>
+            <translation>
+                <numerusform>%n photo to look at</numerusform>
+                <numerusform>%n photos to look at</numerusform>
             </translation>
         </message>
     </context>

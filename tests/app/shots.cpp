@@ -56,6 +56,11 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.type_into(QStringLiteral("Delivered at"), QStringLiteral("30"));
     shot("pace-rate");
     p.click(QStringLiteral("Leave the rate as it is"));
+    p.click(QStringLiteral("Steady"));
+    p.click(QStringLiteral("Hold the photos still"));
+    p.wait_until([&] { return p.window().viewing().shot()->steady.has_value(); }, QStringLiteral("it is measured"), 120'000);
+    p.click_photo(31);
+    shot("steady");
     p.click(QStringLiteral("Export"));
     const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");
     p.type_into(QStringLiteral("File"), film);

@@ -232,7 +232,7 @@ TEST_CASE("a network of links: chains close, and a wrong link is overruled", "[s
     CHECK(corner_distance(lonely.from_reference[2], lonely.from_reference[1], size) < 1e-9);
 }
 
-TEST_CASE("a shot is held still; what cannot be is reported and not forced", "[steady]")
+TEST_CASE("a shot is held still, and what cannot be is reported and not forced", "[steady]")
 {
     std::mt19937 random(6);
     std::normal_distribution<double> normal;

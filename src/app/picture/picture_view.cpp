@@ -46,6 +46,13 @@ void PictureView::show_before(bool on)
     look();
 }
 
+void PictureView::show_as_shot(bool on)
+{
+    as_shot_ = on;
+    Q_EMIT resized();
+    look();
+}
+
 void PictureView::set_onion_skin(const OnionSkin& skin)
 {
     if (skin == onion_)
@@ -91,7 +98,7 @@ std::vector<PhotoIndex> PictureView::also_wanted() const
 
 bool PictureView::onion_shows() const
 {
-    return onion_.on && !playing_ && viewing_.step() != Step::sort && viewing_.schedule().frames() > 0;
+    return onion_.on && !playing_ && !as_shot_ && viewing_.step() != Step::sort && viewing_.schedule().frames() > 0;
 }
 
 std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
@@ -136,7 +143,7 @@ cv::Size PictureView::picture_size() const
     // In Sort a photo is seen in its own shape; in the film all take the film's.
     cv::Size shape = film_size(*shot);
     const PhotoIndex photo = viewing_.shown_photo();
-    if (viewing_.step() == Step::sort && photo.value >= 0)
+    if ((viewing_.step() == Step::sort || as_shot_) && photo.value >= 0)
         shape = seen_size(shot->photos[photo.at()]);
     if (shape.empty())
         return {};
@@ -155,7 +162,7 @@ PictureRequest PictureView::request() const
     const cv::Size size = picture_size();
     if (!shot || photo.value < 0 || size.empty())
         return {};
-    return viewing_.step() == Step::sort ? request_for_photo(*shot, photo, size)
+    return viewing_.step() == Step::sort || as_shot_ ? request_for_photo(*shot, photo, size)
                                          : frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size);
 }
 
@@ -280,7 +287,9 @@ void PictureView::paintEvent(QPaintEvent*)
                      QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
     if (before_ || blink_.isActive())
         painter.drawText(line, Qt::AlignCenter, before_ ? tr("the one before") : tr("this one"));
-    if (onion_shows())
+    if (as_shot_)
+        painter.drawText(line, Qt::AlignCenter, tr("as shot"));
+    else if (onion_shows())
         painter.drawText(line, Qt::AlignCenter, onion_text());
     if (!timing_line_.isEmpty())
         painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter, timing_line_);

@@ -25,6 +25,9 @@ public:
     void set_blinking(bool on);
     /// Shows the one before for as long as this is so.
     void show_before(bool on);
+    /// Shows the photo without what was made of it, for as long as this is so.
+    void show_as_shot(bool on);
+    [[nodiscard]] bool shows_as_shot() const { return as_shot_; }
     [[nodiscard]] bool blinking() const { return blink_.isActive(); }
     /// Photos of the film before and after the one that is shown, over it. Not while it plays.
     [[nodiscard]] const OnionSkin& onion_skin() const { return onion_; }
@@ -74,6 +77,7 @@ private:
     bool full_size_ = false;
     OnionSkin onion_;
     bool playing_ = false;
+    bool as_shot_ = false;
     QString timing_line_;
     QPointF middle_{0.5, 0.5}; ///< at full size: what of the photo is in the middle, 0 to 1
     QPoint dragged_from_;

@@ -1,6 +1,7 @@
 // How the Sheet looks. What is where comes from layout.h, what is selected from Viewing.
 #include "app/sheet/sheet_view.h"
 #include "app/theme/colours.h"
+#include "app/work/steadier.h"
 #include "core/base/text.h"
 #include "core/timing/timecode.h"
 
@@ -154,6 +155,11 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
     if (selected)
         paint_selection(painter, r, span.photo == viewing_.selection().current());
     paint_meter(painter, r, span, selected, kept);
+    if (viewing_.step() == Step::steady && viewing_.shot()->steady) {
+        if (!cell.continues)
+            paint_movement(painter, r, span, selected);
+        return;
+    }
     painter.setPen(selected ? c.spruce : c.second_ink);
     painter.setFont(small_font(this, selected));
     const QString figure = cell.continues ? QStringLiteral("↳") : QString::number(span.frames());
@@ -164,6 +170,28 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
 bool SheetView::is_kept(FrameIndex frame) const
 {
     return frame >= viewing_.page().kept_begin && frame < viewing_.page().kept_end;
+}
+
+void SheetView::paint_movement(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
+{
+    const Colours c = Colours::of(palette());
+    const auto& alignment = viewing_.shot()->photos[span.photo.at()].alignment;
+    if (!alignment)
+        return;
+    if (!alignment->doubt.empty()) {
+        paint_triangle(painter, QPointF(cell.left() + 7, cell.bottom() + 9), 11, c.amber);
+        return;
+    }
+    // A bar below the line, as deep as the movement is large.
+    constexpr double deepest = 9;
+    const double px = moved_px(*viewing_.shot(), span.photo);
+    const double depth = most_moved_ > 0 ? deepest * px / most_moved_ : 0;
+    painter.fillRect(QRectF(cell.left(), cell.bottom() + 7, std::min(cell.width(), 16), depth), selected ? c.spruce : c.second_ink);
+    painter.setFont(small_font(this, selected));
+    painter.setPen(selected ? c.spruce : c.second_ink);
+    const QString figure = QString::number(px, 'f', 1);
+    if (painter.fontMetrics().horizontalAdvance(figure) <= cell.width() - 18)
+        painter.drawText(QRect(cell.left() + 18, cell.bottom() + 6, cell.width() - 18, 15), Qt::AlignLeft | Qt::AlignTop, figure);
 }
 
 /// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.

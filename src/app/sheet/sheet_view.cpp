@@ -1,6 +1,7 @@
 #include "app/sheet/sheet_view.h"
 
 #include "app/theme/colours.h"
+#include "app/work/steadier.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -57,6 +58,7 @@ void SheetView::set_tile_width(int width)
 void SheetView::relayout()
 {
     const Shot* shot = viewing_.shot();
+    most_moved_ = shot ? most_moved_px(*shot) : 0;
     // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
     const int width = this->width() - verticalScrollBar()->sizeHint().width();
     if (in_sort())

@@ -4,6 +4,7 @@
 #include "app/bench/pace/pace_bench.h"
 #include "app/bench/sort/sort_bench.h"
 #include "app/bench/sort/sort_tools.h"
+#include "app/bench/steady/steady_bench.h"
 #include "app/picture/picture_view.h"
 #include "app/picture/transport.h"
 #include "app/sheet/sheet_panel.h"
@@ -40,6 +41,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
       sorting_(std::make_unique<Sorting>(*background_, *session_, *viewing_, *findings_)),
       pacer_(std::make_unique<Pacer>(*session_, *viewing_)),
       thinning_(std::make_unique<Thinning>(*background_, *store_, *session_, *viewing_)),
+      steadier_(std::make_unique<Steadier>(*background_, *session_, *viewing_)),
       filer_(std::make_unique<Filer>(*background_, *session_, places.filings)),
       exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
 {
@@ -63,12 +65,14 @@ MainWindow::~MainWindow()
     filer_->stop();
     session_->stop_adding();
     thinning_->stop();
+    steadier_->stop();
     demo_stop_.request_stop();
     player_->stop();
     delete takeCentralWidget(); // its parts refer to what goes next
     player_.reset();
     exporter_.reset();
     filer_.reset();
+    steadier_.reset();
     thinning_.reset();
     pacer_.reset();
     sorting_.reset();
@@ -99,9 +103,10 @@ void MainWindow::build_parts()
     picture_ = new PictureView(*viewing_, *loader_);
     sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
     pace_ = new PaceBench(*session_, *viewing_, *pacer_, *thinning_);
+    steady_ = new SteadyBench(*session_, *viewing_, *steadier_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
-    for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, export_})
+    for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, steady_, export_})
         benches_->addWidget(bench);
     benches_->setMinimumSize(480, 220);
 
@@ -194,6 +199,8 @@ void MainWindow::connect_parts()
                     sheet_->view().setFocus();
             },
             Qt::QueuedConnection);
+    connect(steady_, &SteadyBench::show_photo, this, &MainWindow::show_photo);
+    connect(steadier_.get(), &Steadier::failed, this, [this](const QString& message) { notice_->show_message(message); });
     connect(pace_, &PaceBench::settled, this, [this] { sheet_->view().setFocus(); });
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(viewing_.get(), signal, this, &MainWindow::want_pictures);
@@ -244,6 +251,7 @@ void MainWindow::want_pictures()
     s.schedule = &viewing_->schedule();
     s.shown = viewing_->shown_photo();
     s.also = picture_->also_wanted();
+    s.as_shot = picture_->shows_as_shot();
     s.can_play = viewing_->step() != Step::sort;
     s.play_begin = player_->range().begin;
     s.play_end = player_->range().end;

@@ -86,7 +86,7 @@ void MainWindow::build_view_menu()
         connect(action, &QAction::triggered, this, slot);
         return action;
     };
-    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("&Export"), Step::export_}};
+    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("S&teady"), Step::steady}, {tr("&Export"), Step::export_}};
     int number = 1;
     for (const auto& [name, step] : steps)
         add(name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, step = step] { viewing_->set_step(step); });
@@ -171,13 +171,18 @@ void MainWindow::build_single_keys()
 /// window's single keys.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event)
 {
-    // C is held: an action only knows presses.
+    // C and B are held: an action only knows presses.
     const bool pressed = event->type() == QEvent::KeyPress;
     if ((pressed || event->type() == QEvent::KeyRelease) && watched == &sheet_->view()) {
         const auto* held = static_cast<QKeyEvent*>(event);
         if (held->key() == Qt::Key_C && held->modifiers() == Qt::NoModifier) {
             if (!held->isAutoRepeat())
                 picture_->show_before(pressed);
+            return true;
+        }
+        if (held->key() == Qt::Key_B && held->modifiers() == Qt::NoModifier) {
+            if (!held->isAutoRepeat())
+                picture_->show_as_shot(pressed);
             return true;
         }
     }

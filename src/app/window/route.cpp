@@ -2,6 +2,7 @@
 
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/work/steadier.h"
 #include "core/base/text.h"
 
 #include <QButtonGroup>
@@ -93,7 +94,7 @@ Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& e
     row->addWidget(left);
 
     auto* group = new QButtonGroup(this);
-    const std::array names{tr("Sort"), tr("Pace"), tr("Export")};
+    const std::array names{tr("Sort"), tr("Pace"), tr("Steady"), tr("Export")};
     for (std::size_t i = 0; i < stations_.size(); ++i) {
         stations_[i] = new Station(names[i]);
         group->addButton(stations_[i], int(i));
@@ -115,7 +116,7 @@ Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& e
     for (const auto signal : {&Exporter::finished, &Exporter::stopped})
         connect(&exporter, signal, this, &Route::refresh);
     connect(&exporter, &Exporter::progress, this, [this](double fraction) {
-        stations_[2]->set_state(tr("writing, %1 %").arg(int(fraction * 100)), false, false);
+        stations_[3]->set_state(tr("writing, %1 %").arg(int(fraction * 100)), false, false);
     });
     connect(&exporter, &Exporter::failed, this, &Route::refresh);
     refresh_project();
@@ -179,10 +180,17 @@ void Route::refresh()
                                 .arg(QString::fromStdString(schedule.rate().text()))
                                 .arg(viewing_.length_text(viewing_.film_frames())),
                             viewing_.film_frames() > 0 && !lost, lost);
+    const auto doubtful = int(doubtful_photos(*shot).size());
+    if (!shot->steady)
+        stations_[2]->set_state(tr("as shot"), false, false);
+    else
+        stations_[2]->set_state(doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
+                                             : tr("moved ≤ %1 px").arg(most_moved_px(*shot), 0, 'f', 1),
+                                doubtful == 0, doubtful > 0);
     if (exporter_.last())
-        stations_[2]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
+        stations_[3]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
     else if (!exporter_.running())
-        stations_[2]->set_state(tr("nothing yet"), false, false);
+        stations_[3]->set_state(tr("nothing yet"), false, false);
     update();
 }
 

@@ -73,6 +73,8 @@ std::vector<Wanted> what_is_wanted(const Situation& s)
         return wanted;
     const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
     const auto large = [&](PhotoIndex p) {
+        if (s.as_shot)
+            return request_for_photo(*s.shot, p, s.picture_size);
         return s.can_play && p == s.shown && s.schedule && s.schedule->frames() > 0
                    ? frame_request(*s.shot, *s.schedule, s.playhead, s.picture_size)
                    : s.can_play ? request_for_shares(*s.shot, std::array{Share{p}}, s.picture_size)

@@ -39,6 +39,7 @@ struct Situation
     FrameIndex playhead;
     bool playing = false;
     cv::Size picture_size; ///< of the large picture, device pixels
+    bool as_shot = false; ///< the large picture without what was made of it
     bool can_play = false; ///< in a step with a player: what plays next is got ready while it stands
     FrameIndex play_begin; ///< the frames that are played, [play_begin, play_end)
     FrameIndex play_end;
