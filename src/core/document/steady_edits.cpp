@@ -22,7 +22,7 @@ ToMeasure to_measure(const Shot& shot)
 std::optional<PhotoIndex> reference_photo(const Shot& shot)
 {
     const auto at = std::find_if(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) {
-        return p.alignment && p.alignment->from_reference == Transform::eye() && p.alignment->doubt.empty();
+        return p.alignment && p.alignment->reference;
     });
     return at == shot.photos.end() ? std::nullopt : std::optional(PhotoIndex(at - shot.photos.begin()));
 }

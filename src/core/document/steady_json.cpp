@@ -18,6 +18,8 @@ Json alignment_to_json(const Alignment& a)
         j["matrix"] = std::vector<double>(a.from_reference.val, a.from_reference.val + 9);
     j["residual_px"] = a.residual_px;
     j["inliers"] = a.inliers;
+    if (a.reference)
+        j["reference"] = true;
     if (!a.doubt.empty())
         j["doubt"] = a.doubt;
     return j;
@@ -36,6 +38,7 @@ Alignment alignment_from(const Json& j)
     }
     a.residual_px = j.value("residual_px", 0.0);
     a.inliers = j.value("inliers", 0.0);
+    a.reference = j.value("reference", false);
     a.doubt = j.value("doubt", std::string());
     return a;
 }

@@ -180,6 +180,7 @@ private:
             a.doubt = doubts_[i];
             if (i == reference) {
                 a.from_reference = Transform::eye();
+                a.reference = true;
             } else if (a.doubt.empty()) {
                 if (!solved.connected[i])
                     a.doubt = "it has nothing in common with the reference photo";

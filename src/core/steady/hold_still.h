@@ -30,6 +30,7 @@ struct Alignment
     Transform from_reference = Transform::eye(); ///< in pixels of the photos at full size, as seen
     double residual_px = 0; ///< what the trusted points miss, at full size
     double inliers = 0; ///< share of the points that agree, 0 to 1
+    bool reference = false; ///< it is the reference photo itself
     std::string doubt; ///< why it should be looked at; mostly empty
     bool operator==(const Alignment&) const = default;
 };
