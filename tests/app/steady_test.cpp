@@ -96,6 +96,25 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     CHECK(p.window().viewing().selection().current() == PhotoIndex(3));
     CHECK(p.find<QLabel>(q("How this photo lies"))->text().contains(q("k_0004")));
 
+    // It is moved by hand, blinking against the reference, and is no longer in doubt.
+    const Transform lay = shot().photos[3].alignment->from_reference;
+    p.click(q("Move by hand"));
+    auto& view = *p.window().findChild<app::PictureView*>();
+    CHECK(view.blinking());
+    p.key(Qt::Key_Right);
+    p.key(Qt::Key_Down, Qt::ShiftModifier);
+    const Motion by = motion_of(shot().photos[3].alignment->from_reference * lay.inv(), {900, 600});
+    CHECK(by.shift.x == Approx(-0.1).margin(0.01));
+    CHECK(by.shift.y == Approx(-1).margin(0.01));
+    CHECK(doubts->count() == 0);
+    CHECK(p.window().viewing().selection().current() == PhotoIndex(3)); // the keys did not go on
+    p.key(Qt::Key_Escape);
+    CHECK_FALSE(view.blinking());
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(shot().photos[3].alignment->from_reference == lay);
+    CHECK(doubts->count() == 1);
+
     const cv::Rect inside = shot().steady->frame;
     CHECK(inside.width < 900);
     p.click(q("Whole frame"));

@@ -2,6 +2,7 @@
 
 #include "app/theme/colours.h"
 #include "core/base/text.h"
+#include "core/document/steady_edits.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -83,7 +84,10 @@ void PictureView::set_playing(bool playing)
 
 PhotoIndex PictureView::photo_before() const
 {
-    return viewing_.step() == Step::sort ? viewing_.shown_photo() - 1 : PhotoIndex(-1);
+    if (viewing_.step() == Step::sort)
+        return viewing_.shown_photo() - 1;
+    const Shot* shot = viewing_.shot();
+    return viewing_.step() == Step::steady && shot ? reference_photo(*shot).value_or(PhotoIndex(-1)) : PhotoIndex(-1);
 }
 
 std::vector<PhotoIndex> PictureView::also_wanted() const
@@ -162,6 +166,8 @@ PictureRequest PictureView::request() const
     const cv::Size size = picture_size();
     if (!shot || photo.value < 0 || size.empty())
         return {};
+    if (before_ && viewing_.step() != Step::sort)
+        return request_for_shares(*shot, std::array{Share{photo}}, size);
     return viewing_.step() == Step::sort || as_shot_ ? request_for_photo(*shot, photo, size)
                                          : frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size);
 }
@@ -286,7 +292,7 @@ void PictureView::paintEvent(QPaintEvent*)
     painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
                      QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
     if (before_ || blink_.isActive())
-        painter.drawText(line, Qt::AlignCenter, before_ ? tr("the one before") : tr("this one"));
+        painter.drawText(line, Qt::AlignCenter, !before_ ? tr("this one") : viewing_.step() == Step::sort ? tr("the one before") : tr("the reference photo"));
     if (as_shot_)
         painter.drawText(line, Qt::AlignCenter, tr("as shot"));
     else if (onion_shows())

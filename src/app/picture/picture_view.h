@@ -21,7 +21,7 @@ public:
     /// Every pixel of the photo, a part of it at a time, instead of the whole; dragging moves the part.
     void set_full_size(bool on);
     [[nodiscard]] bool full_size() const { return full_size_; }
-    /// Shows the photo and the one before by turns, to find where a shot begins.
+    /// Shows by turns the photo and, in Sort, the one before, to find where a shot begins; in Steady the reference photo.
     void set_blinking(bool on);
     /// Shows the one before for as long as this is so.
     void show_before(bool on);
@@ -55,7 +55,7 @@ protected:
 private:
     [[nodiscard]] QRect room() const;
     [[nodiscard]] PictureRequest request() const;
-    [[nodiscard]] PhotoIndex photo_before() const;
+    [[nodiscard]] PhotoIndex photo_before() const; ///< the other one of blinking
     /// Photos that the onion skin shows, each with how far away it is, the farthest first; those before below 0.
     [[nodiscard]] std::vector<std::pair<PhotoIndex, int>> onion_photos() const;
     [[nodiscard]] bool onion_shows() const;

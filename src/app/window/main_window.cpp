@@ -189,6 +189,8 @@ void MainWindow::connect_parts()
         tools_->setCurrentIndex(viewing_->step() == Step::sort ? 0 : 1);
         if (viewing_->step() == Step::sort)
             player_->stop();
+        if (viewing_->step() != Step::steady)
+            steadier_->set_nudging(false);
         sheet_->view().setFocus();
     });
     for (QLineEdit* field : benches_->findChildren<QLineEdit*>())
@@ -200,6 +202,10 @@ void MainWindow::connect_parts()
             },
             Qt::QueuedConnection);
     connect(steady_, &SteadyBench::show_photo, this, &MainWindow::show_photo);
+    connect(steadier_.get(), &Steadier::nudging_changed, this, [this] {
+        picture_->set_blinking(steadier_->nudging());
+        sheet_->view().setFocus();
+    });
     connect(steadier_.get(), &Steadier::failed, this, [this](const QString& message) { notice_->show_message(message); });
     connect(pace_, &PaceBench::settled, this, [this] { sheet_->view().setFocus(); });
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})

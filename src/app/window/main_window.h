@@ -97,6 +97,7 @@ private:
     void when_settled(std::function<void()> go_on);
     void set_theme(ThemeName theme);
     void build_view_menu();
+    bool nudge_by(const QKeyEvent& key);
     /// The picture alone, as large as the screen; Esc or F11 comes back.
     void set_full_screen(bool on);
     void show_timing(bool on);

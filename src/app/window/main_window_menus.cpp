@@ -159,12 +159,36 @@ void MainWindow::build_single_keys()
     key(Qt::Key_Escape, [this] {
         if (isFullScreen())
             set_full_screen(false);
+        else if (steadier_->nudging())
+            steadier_->set_nudging(false);
         else if (benches_->isAncestorOf(QApplication::focusWidget()))
             sheet_->view().setFocus(); // out of a field, what was typed is left
         else
             sheet_->view().select_none();
     });
     qApp->installEventFilter(this);
+}
+
+/// Arrow keys while a photo is moved by hand; Esc ends it. Whether the key was one of these.
+bool MainWindow::nudge_by(const QKeyEvent& key)
+{
+    const double step = key.modifiers() & Qt::ShiftModifier ? 1 : 0.1; // px
+    switch (key.key()) {
+    case Qt::Key_Left:
+        steadier_->nudge({-step, 0}, !key.isAutoRepeat());
+        return true;
+    case Qt::Key_Right:
+        steadier_->nudge({step, 0}, !key.isAutoRepeat());
+        return true;
+    case Qt::Key_Up:
+        steadier_->nudge({0, -step}, !key.isAutoRepeat());
+        return true;
+    case Qt::Key_Down:
+        steadier_->nudge({0, step}, !key.isAutoRepeat());
+        return true;
+    default:
+        return false;
+    }
 }
 
 /// A focused button, list or slider keeps the keys that it is worked with; only what it has no use for reaches the
@@ -180,6 +204,8 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event)
                 picture_->show_before(pressed);
             return true;
         }
+        if (pressed && steadier_->nudging() && nudge_by(*held))
+            return true;
         if (held->key() == Qt::Key_B && held->modifiers() == Qt::NoModifier) {
             if (!held->isAutoRepeat())
                 picture_->show_as_shot(pressed);

@@ -87,6 +87,33 @@ void Steadier::as_shot()
     session_.apply([&](const Project& p) { return frenlo::as_shot(p, viewing_.shot_index()); }, tr("As shot"));
 }
 
+bool Steadier::can_nudge() const
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || !shot->steady || viewing_.schedule().frames() == 0)
+        return false;
+    const auto& alignment = shot->photos[viewing_.schedule().photo_at(viewing_.playhead()).at()].alignment;
+    return alignment && !alignment->reference;
+}
+
+void Steadier::set_nudging(bool on)
+{
+    if (on == nudging_)
+        return;
+    nudging_ = on;
+    Q_EMIT nudging_changed();
+}
+
+void Steadier::nudge(cv::Point2d by_px, bool new_step)
+{
+    if (!can_nudge())
+        return;
+    if (new_step)
+        ++gesture_;
+    const PhotoIndex photo = viewing_.schedule().photo_at(viewing_.playhead());
+    session_.apply([&](const Project& p) { return nudge_photo(p, viewing_.shot_index(), photo, by_px); }, tr("Move by hand"), gesture_);
+}
+
 double moved_px(const Shot& shot, PhotoIndex photo)
 {
     const ShotPhoto& p = shot.photos[photo.at()];

@@ -22,9 +22,17 @@ public:
     void set_crop(bool cropped);
     void as_shot();
 
+    /// By hand: while this is so, arrow keys move the photo under the player, and the picture blinks against the reference.
+    [[nodiscard]] bool nudging() const { return nudging_; }
+    void set_nudging(bool on);
+    /// Whether the photo under the player can be moved by hand.
+    [[nodiscard]] bool can_nudge() const;
+    void nudge(cv::Point2d by_px, bool new_step);
+
 Q_SIGNALS:
     void progress(double fraction);
     void changed(); ///< it runs, or no longer
+    void nudging_changed();
     void failed(const QString& message);
 
 private:
@@ -35,6 +43,8 @@ private:
     Viewing& viewing_;
     std::stop_source stop_;
     bool running_ = false;
+    bool nudging_ = false;
+    std::uint64_t gesture_ = std::uint64_t(1) << 41; ///< apart from the Sheet's and the benches'
 };
 
 /// How far a photo had moved, pixels, at the corner that moved most; 0 where it was not measured.

@@ -75,6 +75,20 @@ Project set_steady_crop(const Project& project, ShotIndex shot, bool cropped)
     });
 }
 
+Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv::Point2d by)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        auto& alignment = s.photos.at(photo.at()).alignment;
+        if (!s.steady || !alignment || alignment->reference)
+            return;
+        // What is to appear further right is looked for further left.
+        alignment->from_reference = alignment->from_reference * Transform(1, 0, -by.x, 0, 1, -by.y, 0, 0, 1);
+        alignment->doubt.clear();
+        if (const auto reference = reference_photo(s))
+            s.steady->frame = frame_for(s, seen_size(s.photos[reference->at()]), s.steady->cropped);
+    });
+}
+
 Project as_shot(const Project& project, ShotIndex shot)
 {
     return with_shot(project, shot, [](Shot& s) {

@@ -19,6 +19,9 @@ Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& meas
 /// The frame is the largest box inside all photos, or the whole reference photo with edges that go on.
 Project set_steady_crop(const Project& project, ShotIndex shot, bool cropped);
 
+/// Moves a photo by hand, in pixels of the reference photo as seen: right and down. A doubt about it is settled by that.
+Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv::Point2d by);
+
 /// As shot again; what was measured goes.
 Project as_shot(const Project& project, ShotIndex shot);
 

@@ -33,6 +33,7 @@ SteadyBench::SteadyBench(Session& session, Viewing& viewing, Steadier& steadier,
       inside_all_(tool(tr("Inside all photos"), tr("The largest box that every photo fills"))),
       whole_(tool(tr("Whole frame"), tr("All of the reference photo; where a photo does not reach, its edge goes on"))), frame_(secondary({})),
       as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), state_(secondary({})), photo_(secondary({})),
+      nudge_(tool(tr("Move by hand"), tr("Arrow keys move this photo by 0.1 px, with Shift by 1 px, while it blinks against the reference photo"))),
       doubts_heading_(heading({})), doubts_(new QListWidget)
 {
     auto* row = new QHBoxLayout(this);
@@ -122,6 +123,10 @@ QWidget* SteadyBench::looking_part()
     photo_->setAccessibleName(tr("How this photo lies"));
     photo_->setWordWrap(true);
     column->addWidget(photo_);
+    nudge_->setCheckable(true);
+    column->addWidget(nudge_, 0, Qt::AlignLeft);
+    connect(nudge_, &QPushButton::toggled, &steadier_, &Steadier::set_nudging);
+    connect(&steadier_, &Steadier::nudging_changed, this, [this] { nudge_->setChecked(steadier_.nudging()); });
     column->addWidget(doubts_heading_);
     doubts_->setAccessibleName(tr("Photos to look at"));
     doubts_->setFrameShape(QFrame::NoFrame);
@@ -181,8 +186,10 @@ void SteadyBench::refresh_photo()
     const PhotoIndex photo = viewing_.schedule().frames() > 0 ? viewing_.schedule().photo_at(viewing_.playhead()) : PhotoIndex(-1);
     if (!isVisible() || !shot || photo.value < 0) {
         photo_->clear();
+        nudge_->setEnabled(false);
         return;
     }
+    nudge_->setEnabled(steadier_.can_nudge());
     const ShotPhoto& p = shot->photos[photo.at()];
     if (!p.alignment) {
         photo_->setText(tr("%1 is as shot.").arg(name_of(p)));

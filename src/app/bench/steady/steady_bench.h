@@ -43,6 +43,7 @@ private:
     QPushButton* as_shot_;
     QLabel* state_;
     QLabel* photo_;
+    QPushButton* nudge_;
     QLabel* doubts_heading_;
     QListWidget* doubts_;
 };
