@@ -1,4 +1,5 @@
 // Steady by mouse and keys, on the real window with real files.
+#include "app/bench/steady/motion_plot.h"
 #include "app/picture/picture_view.h"
 #include "core/document/steady_edits.h"
 #include "tests/app/person.h"
@@ -95,6 +96,13 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     QTest::mouseClick(doubts->viewport(), Qt::LeftButton, {}, doubts->visualItemRect(doubts->item(0)).center());
     CHECK(p.window().viewing().selection().current() == PhotoIndex(3));
     CHECK(p.find<QLabel>(q("How this photo lies"))->text().contains(q("k_0004")));
+
+    auto* plot = p.find<app::MotionPlot>(q("Movement over the photos"));
+    CHECK(plot->points() == 6);
+    QTest::mouseClick(plot->childAt(plot->rect().center()), Qt::LeftButton, {}, QPoint(plot->width() / 2, plot->height() / 2));
+    const PhotoIndex in_the_middle = p.window().viewing().selection().current();
+    CHECK((in_the_middle == PhotoIndex(2) || in_the_middle == PhotoIndex(3)));
+    p.click_photo(4);
 
     // It is moved by hand, blinking against the reference, and is no longer in doubt.
     const Transform lay = shot().photos[3].alignment->from_reference;

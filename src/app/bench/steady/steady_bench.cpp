@@ -1,6 +1,7 @@
 #include "app/bench/steady/steady_bench.h"
 
 #include "app/bench/layouts.h"
+#include "app/bench/steady/motion_plot.h"
 #include "app/theme/theme.h"
 #include "core/base/text.h"
 
@@ -34,7 +35,7 @@ SteadyBench::SteadyBench(Session& session, Viewing& viewing, Steadier& steadier,
       whole_(tool(tr("Whole frame"), tr("All of the reference photo; where a photo does not reach, its edge goes on"))), frame_(secondary({})),
       as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), state_(secondary({})), photo_(secondary({})),
       nudge_(tool(tr("Move by hand"), tr("Arrow keys move this photo by 0.1 px, with Shift by 1 px, while it blinks against the reference photo"))),
-      doubts_heading_(heading({})), doubts_(new QListWidget)
+      doubts_heading_(heading({})), doubts_(new QListWidget), plot_(new MotionPlot)
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(14, 12, 14, 10);
@@ -130,11 +131,13 @@ QWidget* SteadyBench::looking_part()
     column->addWidget(doubts_heading_);
     doubts_->setAccessibleName(tr("Photos to look at"));
     doubts_->setFrameShape(QFrame::NoFrame);
-    column->addWidget(doubts_, 1);
+    doubts_->setMaximumHeight(72);
+    column->addWidget(doubts_);
     state_->setWordWrap(true);
     state_->setAccessibleName(tr("What was measured"));
     column->addWidget(state_);
-    column->addStretch();
+    column->addWidget(plot_, 2);
+    connect(plot_, &MotionPlot::photo_chosen, this, [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
     const auto go = [this](const QListWidgetItem* item) {
         Q_EMIT show_photo(viewing_.shot_index(), PhotoIndex(item->data(Qt::UserRole).toLongLong()));
     };
@@ -190,6 +193,8 @@ void SteadyBench::refresh_photo()
         return;
     }
     nudge_->setEnabled(steadier_.can_nudge());
+    if (plot_->isVisible())
+        plot_->show_place(photo);
     const ShotPhoto& p = shot->photos[photo.at()];
     if (!p.alignment) {
         photo_->setText(tr("%1 is as shot.").arg(name_of(p)));
@@ -224,6 +229,9 @@ void SteadyBench::refresh()
     reference_->setText(reference ? name_of(shot->photos[reference->at()]) : tr("the best is chosen"));
     refresh_frame(*shot);
     fill_doubts(*shot);
+    plot_->setVisible(measured);
+    if (measured)
+        plot_->show_shot(*shot);
     if (running)
         state_->setText(tr("Measuring; you can go on working."));
     else if (!measured)

@@ -11,6 +11,8 @@ class QPushButton;
 
 namespace frenlo::app {
 
+class MotionPlot;
+
 /// Steady: hold the photos of the shot still on a reference photo, see what was measured, and what to look at.
 class SteadyBench : public QWidget {
     Q_OBJECT
@@ -46,6 +48,7 @@ private:
     QPushButton* nudge_;
     QLabel* doubts_heading_;
     QListWidget* doubts_;
+    MotionPlot* plot_;
 };
 
 }
