@@ -14,7 +14,7 @@ namespace {
 
 constexpr int window = 21; ///< of the flow, pixels
 constexpr int levels = 3;
-constexpr int cells_across = 30;
+constexpr int cells_across = 38;
 constexpr int least_points = 12;
 
 /// (v - local mean) / local deviation: what is left is structure. Deviations below the noise count as noise, so that

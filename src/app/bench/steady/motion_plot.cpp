@@ -56,7 +56,7 @@ void MotionPlot::take_colours()
         axis->setLabelPadding(1);
         axis->grid()->setPen(QPen(c.line, 1, Qt::DotLine));
         axis->grid()->setZeroLinePen(QPen(c.line));
-        axis->ticker()->setTickCount(4);
+        axis->ticker()->setTickCount(axis == plot_->xAxis ? 5 : 3);
     }
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }

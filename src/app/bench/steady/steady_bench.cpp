@@ -234,11 +234,10 @@ void SteadyBench::refresh()
         plot_->show_shot(*shot);
     if (running)
         state_->setText(tr("Measuring; you can go on working."));
-    else if (!measured)
+    else
         state_->setText(tr("Every photo is compared with one of them and lined up on it. What moves in the picture is left "
                            "out of account. Hold B to see a photo as shot."));
-    else
-        state_->setText(tr("The photos had moved by up to %1 px. Hold B to see one as shot.").arg(most_moved_px(*shot), 0, 'f', 1));
+    state_->setVisible(running || !measured);
     refresh_photo();
 }
 
