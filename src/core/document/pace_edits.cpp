@@ -4,6 +4,7 @@
 #include "core/document/with_shot.h"
 
 #include <algorithm>
+#include <ranges>
 #include <stdexcept>
 
 namespace frenlo {
@@ -258,10 +259,10 @@ PhotoIndex last_start(const Project& project, const Shot& shot, const KeptRange&
         try {
             const Rate paced = pacing_rate(project, shot);
             Fraction left = length->value;
-            for (auto p = photos.rbegin(); p != photos.rend(); ++p) {
-                left = left - length_of(p->hold, paced).value;
+            for (const HeldPhoto& p : std::views::reverse(photos)) {
+                left = left - length_of(p.hold, paced).value;
                 if (left <= Fraction(0))
-                    return p->photo;
+                    return p.photo;
             }
         } catch (const std::overflow_error&) {
             too_fine();

@@ -164,7 +164,7 @@ Result<cv::Mat> render_lined_up(const PictureRequest& request, const PhotoSource
     const cv::Size photo = turned(request.photo->size, request.turns);
     const Placing place = placing(frame.size(), request.size, request.fit);
     const double wide = place.part.width * frame.width / place.at.width, high = place.part.height * frame.height / place.at.height;
-    const auto pixels = seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
+    auto pixels = seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
     if (!pixels)
         return pixels;
     const Transform into_reference(wide, 0, frame.x + place.part.x * frame.width + wide / 2 - 0.5, 0, high,
@@ -185,7 +185,7 @@ Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& s
     const Placing place = placing(turned(photo.size, request.turns), request.size, request.fit);
     const cv::Size needed(static_cast<int>(std::ceil(place.at.width / place.part.width)),
                           static_cast<int>(std::ceil(place.at.height / place.part.height)));
-    const auto pixels = seen_pixels(request, needed, source);
+    auto pixels = seen_pixels(request, needed, source);
     if (!pixels)
         return pixels;
     const cv::Mat shown = (*pixels)(pixels_of(pixels->size(), place.part));

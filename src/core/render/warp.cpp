@@ -98,7 +98,7 @@ void warp_rows(const cv::Mat& padded, int pad, cv::Size source, const cv::Matx33
             std::array<float, 3> value{};
             for (int i = 0; i < k.taps; ++i)
                 for (int c = 0; c < 3; ++c)
-                    value[std::size_t(c)] += wx[std::size_t(i)] * sums[std::size_t(3 * i + c)];
+                    value[std::size_t(c)] += wx[std::size_t(i)] * sums[3 * std::size_t(i) + std::size_t(c)];
             // Between the values around: overshoot beside a hard edge is no part of the picture.
             std::array<Channel, 3> low{}, high{};
             for (int c = 0; c < 3; ++c)

@@ -58,6 +58,7 @@ std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, 
     for (const Transform& t : from_reference) {
         const Transform back = t.inv();
         std::vector<cv::Point2d> seen;
+        seen.reserve(frame.size());
         for (const cv::Point2d& c : frame)
             seen.push_back(moved(back, c));
         for (const HalfPlane& plane : half_planes(seen)) {
