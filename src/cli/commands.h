@@ -18,6 +18,8 @@ void add_export_commands(CLI::App& app, Run& run);
 /// "--rate 23.976" and its like; throw WrongCall.
 Rate rate_option(const std::string& text);
 Hold hold_option(const std::string& text);
+/// "4s", or "96f" of frames at this rate.
+Seconds length_option(const std::string& text, Rate rate);
 /// The shot of this name, the only one for an empty name; throws WrongCall.
 ShotIndex named_shot(const Project& project, const std::string& name);
 /// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.

@@ -19,6 +19,14 @@ ShotIndex named_shot(const Project& project, const std::string& name)
     throw WrongCall("there is no shot \"" + name + "\"; there are: " + names);
 }
 
+Seconds length_option(const std::string& text, Rate rate)
+{
+    const auto length = parse_hold(text);
+    if (!length || !is_shown(*length))
+        throw WrongCall("\"" + text + "\" is not a length; 4s and 96f are");
+    return length_of(*length, rate);
+}
+
 namespace {
 
 struct NewCall
@@ -83,15 +91,6 @@ std::vector<PhotoIndex> photos_option(const std::string& text, const Shot& shot)
     for (std::int64_t n = first; n <= last; ++n)
         photos.emplace_back(n - 1);
     return photos;
-}
-
-/// "4s", "1/6s" or "96f" of the delivery rate.
-Seconds length_option(const std::string& text, Rate rate)
-{
-    const auto length = parse_hold(text);
-    if (!length || !is_shown(*length))
-        throw WrongCall("\"" + text + "\" is not a length; 4s and 96f are");
-    return length_of(*length, rate);
 }
 
 /// "A-B": photos A to B; "A+4s", "A+96f": so long from photo A on; "all" takes the range away.

@@ -124,8 +124,7 @@ TEST_CASE("range, order, repeats and lengths of a shot", "[cli][pace]")
 TEST_CASE("a shot is held still, and how each photo lies is told", "[cli][steady]")
 {
     TempFolder t;
-    const cv::Mat scene = cv::imread("/usr/share/doc/opencv-doc/examples/data/aloeL.jpg");
-    REQUIRE_FALSE(scene.empty());
+    const cv::Mat& scene = real_scene();
     const cv::Point knocks[] = {{0, 0}, {5, -3}, {-7, 2}, {2, 8}};
     for (int i = 0; i < 4; ++i)
         write_picture(t / "s" / ("p" + std::to_string(i + 1) + ".png"), scene(cv::Rect(cv::Point(100, 100) - knocks[i], cv::Size(900, 600))));
@@ -155,6 +154,45 @@ TEST_CASE("a shot is held still, and how each photo lies is told", "[cli][steady
     const Call black = cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s");
     CHECK(black.status == 1);
     CHECK(black.json().at("photos")[2].at("doubtful") == true);
+}
+
+TEST_CASE("a walked shot is made smooth, and its path and its film are told", "[cli][steady][walk]")
+{
+    TempFolder t;
+    std::vector<cv::Matx33d> poses;
+    for (int i = 0; i < 12; ++i) {
+        poses.push_back(turned_by(0, 1, {4.0 * i + (i % 3 - 1) * 5, (i * 7) % 4 * 2.0 - 3}));
+        write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), photo_of_scene(poses.back()));
+    }
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --hold 1f");
+    const Call c = cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --way smooth --model shift --strength 24f --limit 20 --reference 3");
+    REQUIRE(c.status == 0);
+    const Json j = c.json();
+    const auto shift = [](const Json& matrix) { return cv::Point2d(matrix[0][2].get<double>(), matrix[1][2].get<double>()); };
+    std::vector<cv::Point2d> film;
+    for (std::size_t i = 0; i < 12; ++i) {
+        const Json& photo = j.at("photos")[i];
+        // From the reference photo to this one, as measured.
+        const cv::Matx33d truth = poses[i] * poses[2].inv();
+        CHECK(cv::norm(shift(photo.at("matrix")) - cv::Point2d(truth(0, 2), truth(1, 2))) < 0.2);
+        // And where the film shows one place of the scene.
+        film.push_back(cv::Point2d(poses[i](0, 2), poses[i](1, 2)) - shift(photo.at("film_matrix")));
+    }
+    for (std::size_t i = 2; i < 12; ++i)
+        CHECK(cv::norm(film[i] - 2 * film[i - 1] + film[i - 2]) < 1.5); // as shot up to 15
+    CHECK(j.at("lost").get<double>() < 0.2);
+    const Call target = cli(t, "--json steady " + in(t, "p.frenlo") +
+                                   " --shot s --way smooth --model shift --limit 60 --target 300,200,300,200 --target-photo 4 --crop none --edges mirrored");
+    REQUIRE(target.status == 0);
+    for (const Json& photo : target.json().at("photos")) { // the target stays where it is
+        const cv::Point2d in_film = cv::Point2d(photo.at("target")[0].get<double>(), photo.at("target")[1].get<double>()) - shift(photo.at("film_matrix"));
+        const Json& first = target.json().at("photos")[0];
+        CHECK(cv::norm(in_film - (cv::Point2d(first.at("target")[0].get<double>(), first.at("target")[1].get<double>()) - shift(first.at("film_matrix")))) < 0.05);
+    }
+    CHECK(target.json().at("crop") == Json({0, 0, 900, 600}));
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --strength soon").status == 2);
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --target 0,0,9").status == 2);
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --leave-out 0,0,2000,9").status == 2);
 }
 
 TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")

@@ -220,7 +220,7 @@ TEST_CASE("marks drop so many photos each", "[document][pace]")
     p = toggle_mark(p, first_shot, PhotoIndex(3));
     CHECK(marked_photos(p.shot(first_shot)) == std::vector{PhotoIndex(2), PhotoIndex(10)});
     CHECK(clear_marks(p, first_shot) == made_up(12));
-    const Project dropped = drop_at_marks(p, first_shot, 3);
+    const Project dropped = set_aside_at_marks(p, first_shot, 3);
     CHECK(film(dropped).photo_of_each_frame() ==
           std::vector{PhotoIndex(0), PhotoIndex(1), PhotoIndex(5), PhotoIndex(6), PhotoIndex(7), PhotoIndex(8), PhotoIndex(9)});
     CHECK(marked_photos(dropped.shot(first_shot)).empty());

@@ -26,19 +26,12 @@ namespace {
 
 constexpr ShotIndex first_shot(0);
 
-cv::Mat scene()
-{
-    cv::Mat m = cv::imread("/usr/share/doc/opencv-doc/examples/data/aloeL.jpg");
-    REQUIRE_FALSE(m.empty());
-    return m;
-}
-
 /// A shot of photos knocked by whole and part pixels; the first is where it should be.
 Project knocked(const TempFolder& t, std::vector<cv::Point2d>& knocks)
 {
     std::mt19937 random(3);
     std::normal_distribution<double> normal(0, 4);
-    const cv::Mat from = scene();
+    const cv::Mat& from = real_scene();
     for (int i = 0; i < 8; ++i) {
         knocks.push_back(i == 0 ? cv::Point2d() : cv::Point2d(normal(random), normal(random)));
         const cv::Matx33d to_scene(1, 0, 120 - knocks.back().x, 0, 1, 120 - knocks.back().y, 0, 0, 1);
@@ -50,10 +43,10 @@ Project knocked(const TempFolder& t, std::vector<cv::Point2d>& knocks)
     return add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
 }
 
-Project held(const Project& p, Movement movement = Movement::shift, bool cropped = true)
+Project held(const Project& p, Movement movement = Movement::shift)
 {
     const ToMeasure photos = to_measure(p.shot(first_shot));
-    return hold_still(p, first_shot, photos, hold_still(photos.photos, {.movement = movement, .reference = 0}, Originals(), {}), movement, cropped);
+    return hold_still(p, first_shot, photos, hold_still(photos.photos, {.movement = movement, .reference = 0}, Originals(), {}), movement);
 }
 
 }
@@ -66,16 +59,21 @@ TEST_CASE("a warp that moves nothing changes nothing, and whole pixels stay exac
         CHECK(cv::norm(warped(m, cv::Matx33d::eye(), m.size()), m, cv::NORM_INF) == 0);
         const cv::Mat shifted = warped(m, {1, 0, 7, 0, 1, 3, 0, 0, 1}, {80, 50});
         CHECK(cv::norm(shifted, m(cv::Rect(7, 3, 80, 50)), cv::NORM_INF) == 0);
-        // Beyond the edge the edge goes on.
+        // Beyond the edge the edge goes on, or the picture is mirrored: the outermost pixel twice, again and again.
         const cv::Mat beyond = warped(m, {1, 0, -20, 0, 1, 0, 0, 0, 1}, m.size());
         CHECK(cv::norm(beyond.col(0), beyond.col(15), cv::NORM_INF) == 0);
+        const cv::Mat mirrored = warped(m, {1, 0, -200, 0, 1, -20, 0, 0, 1}, {500, 120}, true);
+        for (const auto& [x, from] : {std::pair(200, 0), std::pair(199, 0), std::pair(190, 9), std::pair(110, 89), std::pair(109, 89),
+                                      std::pair(20, 0), std::pair(289, 89), std::pair(290, 89), std::pair(300, 79)})
+            CHECK(cv::norm(mirrored.col(x).rowRange(20, 80), m.col(from), cv::NORM_INF) == 0);
+        CHECK(cv::norm(mirrored.row(19).colRange(200, 290), m.row(0), cv::NORM_INF) == 0);
     }
 }
 
 TEST_CASE("a warp is sharp, does not alias and does not ring", "[render][warp]")
 {
     // Half a pixel there and half a pixel back: what Lanczos loses is little.
-    const cv::Mat m = scene()(cv::Rect(200, 200, 400, 300)).clone();
+    const cv::Mat m = real_scene()(cv::Rect(200, 200, 400, 300)).clone();
     const cv::Mat there = warped(m, {1, 0, 0.5, 0, 1, 0.5, 0, 0, 1}, m.size());
     const cv::Mat back = warped(there, {1, 0, -0.5, 0, 1, -0.5, 0, 0, 1}, m.size());
     const cv::Rect inner(20, 20, 360, 260);
@@ -110,11 +108,11 @@ TEST_CASE("alignment, frame and scaling are one resample: sharper than one after
     REQUIRE(shot.steady);
     CHECK(reference_photo(shot) == PhotoIndex(0));
     for (std::size_t i = 0; i < knocks.size(); ++i) {
-        const Motion m = motion_of(shot.photos[i].alignment->from_reference, {900, 600});
+        const Motion m = motion_of(shot.photos[i].alignment->from_film, {900, 600});
         CHECK(std::abs(m.shift.x - knocks[i].x) < 0.06);
         CHECK(std::abs(m.shift.y - knocks[i].y) < 0.06);
     }
-    const cv::Rect frame = shot.steady->frame;
+    const cv::Rect frame = shot.steady->crop;
     CHECK(film_size(shot) == frame.size());
     constexpr double error = 0.06; // of the measuring
     for (const auto& k : knocks) { // inside all photos
@@ -140,9 +138,9 @@ TEST_CASE("alignment, frame and scaling are one resample: sharper than one after
     CHECK(cv::PSNR(*at_once, in_two) > 30);
 
     // The whole frame instead, and as shot again.
-    const Project whole = set_steady_crop(p, first_shot, false);
+    const Project whole = set_inside_all(p, first_shot, false);
     CHECK(film_size(whole.shot(first_shot)) == cv::Size(900, 600));
-    CHECK(set_steady_crop(whole, first_shot, true) == p);
+    CHECK(set_inside_all(whole, first_shot, true) == p);
     CHECK_FALSE(as_shot(p, first_shot).shot(first_shot).steady);
     // A photo that is turned afterwards is as shot until it is measured anew.
     CHECK_FALSE(turn_photos(p, first_shot, std::array{PhotoIndex(3)}, 1).shot(first_shot).photos[3].alignment);
@@ -160,19 +158,116 @@ TEST_CASE("the exported film holds still, by an independent measure", "[steady][
         order.file = t / name / "f_%04d.png";
         order.preset = *preset_for_ending(order.file);
         run_export(p, order, Originals(), {});
-        double worst = 0;
-        cv::Mat first;
-        for (int i = 1; i <= 8; ++i) {
-            cv::Mat grey = cv::imread((t / name / ("f_000" + std::to_string(i) + ".png")).native(), cv::IMREAD_GRAYSCALE), window;
-            grey.convertTo(grey, CV_64F);
-            if (first.empty())
-                first = grey;
-            cv::createHanningWindow(window, grey.size(), CV_64F);
-            const cv::Point2d shift = cv::phaseCorrelate(first, grey, window); // Foroosh, Zerubia, Berthod 2002
-            worst = std::max(worst, std::hypot(shift.x, shift.y));
-        }
-        return worst;
+        std::vector<cv::Mat> frames;
+        for (int i = 1; i <= 8; ++i)
+            frames.push_back(cv::imread((t / name / ("f_000" + std::to_string(i) + ".png")).native()));
+        return largest_shift(frames);
     };
     CHECK(worst_shift(before, "before") > 3);
     CHECK(worst_shift(held(before), "after") < 0.1);
+}
+
+namespace {
+
+/// What the crop is to be, made anew from the photos as they are.
+cv::Rect crop_now(const Project& p)
+{
+    return set_inside_all(set_inside_all(p, first_shot, false), first_shot, true).shot(first_shot).steady->crop;
+}
+
+PhotoIndex outermost(const Project& p)
+{
+    const auto costliest = costliest_photo(p.shot(first_shot));
+    REQUIRE(costliest);
+    return costliest->photo;
+}
+
+}
+
+TEST_CASE("the crop follows what is done to the photos, and says which one costs most", "[steady][crop]")
+{
+    TempFolder t;
+    std::vector<cv::Point2d> knocks;
+    const Project p = held(knocked(t, knocks));
+    const cv::Rect crop = p.shot(first_shot).steady->crop;
+    const PhotoIndex worst = outermost(p);
+    const double share = costliest_photo(p.shot(first_shot))->share;
+    const Project without = set_aside(p, first_shot, std::array{worst}, true);
+    const cv::Rect larger = without.shot(first_shot).steady->crop;
+    CHECK(larger.area() > crop.area());
+    CHECK(double(larger.area() - crop.area()) / (900 * 600) == Approx(share)); // as it was said to be
+    for (std::int64_t i = 0; i < 8; ++i) // and no other photo gives more
+        CHECK(set_aside(p, first_shot, std::array{PhotoIndex(i)}, true).shot(first_shot).steady->crop.area() <= larger.area());
+    CHECK(set_aside(without, first_shot, std::array{worst}, false) == p);
+    CHECK(lost_to_crop(p.shot(first_shot)) == Approx(1 - crop.area() / (900.0 * 600)));
+
+    const Project nudged = nudge_photo(p, first_shot, worst, {-40, 25}, 1.5);
+    CHECK(nudged.shot(first_shot).steady->crop.area() < crop.area());
+    CHECK(nudged.shot(first_shot).steady->crop == crop_now(nudged));
+    const Motion by = motion_of(nudged.shot(first_shot).photos[worst.at()].alignment->from_film.inv() *
+                                    p.shot(first_shot).photos[worst.at()].alignment->from_film,
+                                {900, 600});
+    CHECK(by.shift.x == Approx(-40));
+    CHECK(by.shift.y == Approx(25));
+    CHECK(by.turn_degrees == Approx(1.5));
+    CHECK(nudge_photo(p, first_shot, PhotoIndex(0), {3, 3}) == p); // the reference photo stays where it is
+
+    CHECK(costliest_photo(set_inside_all(p, first_shot, false).shot(first_shot)) == std::nullopt);
+    const Project mirrored = set_edges(p, first_shot, Edges::mirrored);
+    CHECK(film_size(mirrored.shot(first_shot)) == cv::Size(900, 600));
+    CHECK(request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60}).lining->edges == Edges::mirrored);
+
+    const Project left = leave_as_shot(p, first_shot, worst);
+    CHECK(left.shot(first_shot).photos[worst.at()].alignment->from_film == Transform::eye());
+    CHECK(left.shot(first_shot).steady->crop == larger);
+}
+
+TEST_CASE("what was measured goes with its photos, and no further than it is true", "[steady][document]")
+{
+    TempFolder t;
+    std::vector<cv::Point2d> knocks;
+    const Project p = held(knocked(t, knocks));
+    const auto alignment = [](const Project& q, std::size_t shot, std::size_t photo) { return q.shots[shot]->photos[photo].alignment; };
+    const Project halves = split_shot(p, first_shot, PhotoIndex(3));
+    for (std::size_t i = 0; i < 8; ++i)
+        CHECK(alignment(halves, i < 3 ? 0 : 1, i < 3 ? i : i - 3) == alignment(p, 0, i));
+    for (const std::size_t s : {0, 1}) { // each its own crop
+        REQUIRE(halves.shots[s]->steady);
+        CHECK(halves.shots[s]->steady->crop.area() >= p.shots[0]->steady->crop.area());
+    }
+    CHECK(halves.shots[0]->steady->crop != halves.shots[1]->steady->crop);
+    const Project joined = join_with_next(halves, first_shot);
+    CHECK(alignment(joined, 0, 2));
+    CHECK_FALSE(alignment(joined, 0, 5)); // against another plane, for all that is known
+    // A better set of the same size lies as the old one did; of another size it must be measured anew.
+    auto same = std::make_shared<PhotoFile>(*p.shots[0]->photos[2].photo);
+    same->file = t / "better" / "p2.png";
+    const std::array swap{Match{p.shots[0]->photos[2].photo, same}};
+    CHECK(alignment(replace_photos(p, first_shot, swap), 0, 2) == alignment(p, 0, 2));
+    auto larger = std::make_shared<PhotoFile>(*same);
+    larger->size = {1800, 1200};
+    const std::array other{Match{p.shots[0]->photos[2].photo, larger}};
+    CHECK_FALSE(replace_photos(p, first_shot, other).shots[0]->steady);
+}
+
+TEST_CASE("one photo is aligned anew, against any other and by any movement, without measuring the rest", "[steady]")
+{
+    TempFolder t;
+    std::vector<cv::Point2d> knocks;
+    const Project measured = held(knocked(t, knocks));
+    const Project p = nudge_photo(measured, first_shot, PhotoIndex(5), {30, 30}); // wrong
+    const Shot& shot = p.shot(first_shot);
+    for (const std::size_t against : {0, 3}) {
+        const Alignment a = align_to(seen_photo(shot.photos[5]), seen_photo(shot.photos[against]), shot.photos[against].alignment->from_film,
+                                     Movement::turn, {}, Originals());
+        const Project again = set_alignment(p, first_shot, PhotoIndex(5), a);
+        const Motion m = motion_of(again.shot(first_shot).photos[5].alignment->from_film, {900, 600});
+        CHECK(std::abs(m.shift.x - knocks[5].x) < 0.1);
+        CHECK(std::abs(m.shift.y - knocks[5].y) < 0.1);
+        CHECK(again.shot(first_shot).photos[4] == p.shot(first_shot).photos[4]);
+        CHECK(again.shot(first_shot).steady->crop == crop_now(again));
+    }
+    write_picture(t / "black.png", cv::Mat::zeros(600, 900, CV_8UC3));
+    const SeenPhoto black{scanned(t / "black.png"), 0, Damage::refuse};
+    CHECK_THROWS_WITH(align_to(black, seen_photo(shot.photos[0]), Transform::eye(), Movement::turn, {}, Originals()), Catch::Contains("black.png"));
 }

@@ -16,77 +16,6 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
-namespace {
-
-/// A scene with fine structure everywhere, of real photographic texture (Debian's opencv-doc).
-cv::Mat scene()
-{
-    static const cv::Mat s = [] {
-        cv::Mat m = cv::imread("/usr/share/doc/opencv-doc/examples/data/aloeL.jpg");
-        REQUIRE_FALSE(m.empty());
-        return m;
-    }();
-    return s;
-}
-
-constexpr int margin = 150;
-
-/// A photo of the middle of the scene, taken by a camera that moved so: t takes points of the unmoved photo to this one.
-cv::Mat photo_of(const cv::Mat& from, const Transform& t, cv::Size size = {900, 600})
-{
-    const Transform into(1, 0, margin, 0, 1, margin, 0, 0, 1);
-    cv::Mat out;
-    cv::warpPerspective(from, out, into * t.inv(), size, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
-    return out;
-}
-
-Transform turned_by(double degrees, double size, cv::Point2d shift, cv::Point2d middle = {449.5, 299.5})
-{
-    const double a = size * std::cos(degrees * CV_PI / 180), b = size * std::sin(degrees * CV_PI / 180);
-    return {a, -b, middle.x - a * middle.x + b * middle.y + shift.x, b, a, middle.y - b * middle.x - a * middle.y + shift.y, 0, 0, 1};
-}
-
-cv::Mat with_noise(const cv::Mat& m, double sigma, std::uint64_t seed)
-{
-    cv::RNG random(seed);
-    cv::Mat grain(m.size(), CV_16SC3), sum;
-    random.fill(grain, cv::RNG::NORMAL, 0, sigma);
-    m.convertTo(sum, CV_16S);
-    sum += grain;
-    cv::Mat out;
-    sum.convertTo(out, CV_8U);
-    return out;
-}
-
-/// Photos that exist in memory only.
-class InMemory : public PhotoSource {
-public:
-    explicit InMemory(std::vector<cv::Mat> pictures) : pictures_(std::move(pictures)) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override
-    {
-        const cv::Mat& m = pictures_.at(std::stoul(photo.file.filename().native()));
-        if (m.empty())
-            return problem("the photo cannot be read", photo.file);
-        return m;
-    }
-    [[nodiscard]] std::vector<SeenPhoto> photos() const
-    {
-        std::vector<SeenPhoto> seen;
-        for (std::size_t i = 0; i < pictures_.size(); ++i) {
-            auto file = std::make_shared<PhotoFile>();
-            file->file = std::to_string(i);
-            file->size = pictures_[i].empty() ? cv::Size(900, 600) : pictures_[i].size();
-            seen.push_back({file, 0, Damage::refuse});
-        }
-        return seen;
-    }
-
-private:
-    std::vector<cv::Mat> pictures_;
-};
-
-}
-
 TEST_CASE("transforms are fitted exactly where they can be", "[steady]")
 {
     const Transform truths[] = {turned_by(0, 1, {3.25, -7.5}), turned_by(2, 1, {1, 2}), turned_by(-1.5, 1.03, {-4, 9}),
@@ -112,7 +41,14 @@ TEST_CASE("transforms are fitted exactly where they can be", "[steady]")
     CHECK(fit(Movement::shift, one));
     CHECK_FALSE(fit(Movement::perspective, line));
     CHECK_FALSE(fit(Movement::shift, {}));
-    // Umeyama 1991, the example of its section IV: three points, scale and turn known.
+    // Umeyama 1991, the example of its section IV (from memory): R = (0.832, 0.555; -0.555, 0.832), t = (-0.8, 0.4), c = 0.721.
+    const std::vector<PointPair> three{{{0, 0}, {0, 0}}, {{1, 0}, {-1, 0}}, {{0, 2}, {0, 2}}};
+    const auto best = fit(Movement::similar, three);
+    REQUIRE(best);
+    CHECK((*best)(0, 0) == Approx(0.721 * 0.832).margin(0.001));
+    CHECK((*best)(0, 1) == Approx(0.721 * 0.555).margin(0.001));
+    CHECK((*best)(0, 2) == Approx(-0.8));
+    CHECK((*best)(1, 2) == Approx(0.4));
     const Motion motion = motion_of(turned_by(2, 1.03, {4, -1}), {900, 600});
     CHECK(motion.shift.x == Approx(4));
     CHECK(motion.turn_degrees == Approx(2));
@@ -126,7 +62,7 @@ TEST_CASE("transforms are fitted exactly where they can be", "[steady]")
 
 TEST_CASE("known shifts, turns, sizes and perspectives are recovered", "[steady]")
 {
-    const cv::Mat base = with_noise(photo_of(scene(), Transform::eye()), 2, 1);
+    const cv::Mat base = with_noise(photo_of_scene(Transform::eye()), 2, 1);
     const Prepared first = prepare(base);
     struct Row
     {
@@ -140,7 +76,7 @@ TEST_CASE("known shifts, turns, sizes and perspectives are recovered", "[steady]
                         {Movement::perspective, Transform(1.01, 0.012, -3, -0.01, 0.99, 5, 1.2e-5, -0.8e-5, 1), 0.15}};
     int seed = 2;
     for (const Row& row : rows) {
-        const Prepared second = prepare(with_noise(photo_of(scene(), row.truth), 2, std::uint64_t(seed++)));
+        const Prepared second = prepare(with_noise(photo_of_scene(row.truth), 2, std::uint64_t(seed++)));
         const Link link = register_photos(first, second, row.movement);
         CHECK(link.holds());
         CHECK(corner_distance(link.transform, row.truth, first.size) < row.within);
@@ -150,8 +86,8 @@ TEST_CASE("known shifts, turns, sizes and perspectives are recovered", "[steady]
 TEST_CASE("exposure, tone and a moving thing that covers a third do not pull", "[steady]")
 {
     const Transform truth = turned_by(0.3, 1, {4.3, -2.6});
-    const Prepared first = prepare(photo_of(scene(), Transform::eye()));
-    const cv::Mat plain = photo_of(scene(), truth);
+    const Prepared first = prepare(photo_of_scene(Transform::eye()));
+    const cv::Mat plain = photo_of_scene(truth);
     cv::Mat dark, tone;
     plain.convertTo(dark, CV_8U, std::exp2(-2 / 2.2)); // two stops
     cv::Mat curve(1, 256, CV_8U);
@@ -162,7 +98,7 @@ TEST_CASE("exposure, tone and a moving thing that covers a third do not pull", "
         CHECK(corner_distance(register_photos(first, prepare(changed), Movement::similar).transform, truth, first.size) < 0.06);
     // A third of the frame shows something else that moved by itself.
     cv::Mat thing = cv::imread("/usr/share/doc/opencv-doc/examples/data/baboon.jpg");
-    cv::Mat a = photo_of(scene(), Transform::eye()), b = plain.clone();
+    cv::Mat a = photo_of_scene(Transform::eye()), b = plain.clone();
     cv::resize(thing, thing, {400, 450});
     thing.copyTo(a(cv::Rect(100, 80, 400, 450)));
     thing.copyTo(b(cv::Rect(125, 95, 400, 450)));
@@ -240,7 +176,7 @@ TEST_CASE("a shot is held still, and what cannot be is reported and not forced",
     std::vector<Transform> truth;
     for (int i = 0; i < 14; ++i) {
         truth.push_back(turned_by(0.2 * normal(random), 1, {3 * normal(random), 3 * normal(random)}));
-        photos.push_back(with_noise(photo_of(scene(), truth.back()), 2, std::uint64_t(i)));
+        photos.push_back(with_noise(photo_of_scene(truth.back()), 2, std::uint64_t(i)));
     }
     photos[4] = cv::Mat::zeros(600, 900, CV_8UC3); // black
     photos[7] = cv::Mat(600, 900, CV_8UC3, cv::Scalar(90, 120, 200)); // an empty wall
@@ -250,20 +186,20 @@ TEST_CASE("a shot is held still, and what cannot be is reported and not forced",
     const InMemory source(photos);
     const HeldStill held = hold_still(source.photos(), {}, source, {});
     REQUIRE(held.photos.size() == 14);
-    CHECK(held.photos[held.reference].from_reference == Transform::eye());
+    CHECK(held.photos[held.reference].from_film == Transform::eye());
     for (std::size_t i = 0; i < 14; ++i) {
         const bool wrong = i == 4 || i == 7 || i == 9 || i == 11 || i == 12;
         INFO("photo " << i << ": " << held.photos[i].doubt);
         CHECK(held.photos[i].doubt.empty() == !wrong);
         if (!wrong) {
             const Transform expected = truth[i] * truth[held.reference].inv();
-            CHECK(corner_distance(held.photos[i].from_reference, expected, {900, 600}) < 0.1);
+            CHECK(corner_distance(held.photos[i].from_film, expected, {900, 600}) < 0.1);
         }
     }
     // The same again, and with a reference of one's own.
     const HeldStill again = hold_still(source.photos(), {.reference = 2}, source, {});
     CHECK(again.reference == 2);
-    CHECK(corner_distance(again.photos[0].from_reference, truth[0] * truth[2].inv(), {900, 600}) < 0.1);
+    CHECK(corner_distance(again.photos[0].from_film, truth[0] * truth[2].inv(), {900, 600}) < 0.1);
     std::stop_source stop;
     stop.request_stop();
     CHECK_THROWS_AS(hold_still(source.photos(), {}, source, Job(stop.get_token())), Stopped);

@@ -7,7 +7,9 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
+#include <algorithm>
 #include <array>
+#include <cmath>
 #include <cstdio>
 #include <fstream>
 #include <stdexcept>
@@ -26,6 +28,82 @@ cv::Mat painted(cv::Size size, int seed)
     if (size.width > 8)
         cv::GaussianBlur(m, m, {}, 1.2);
     return m;
+}
+
+const cv::Mat& real_scene()
+{
+    static const cv::Mat scene = [] {
+        cv::Mat m = cv::imread("/usr/share/doc/opencv-doc/examples/data/aloeL.jpg");
+        if (m.empty())
+            throw std::runtime_error("opencv-doc is not installed");
+        return m;
+    }();
+    return scene;
+}
+
+cv::Matx33d turned_by(double degrees, double size, cv::Point2d shift, cv::Point2d middle)
+{
+    const double a = size * std::cos(degrees * CV_PI / 180), b = size * std::sin(degrees * CV_PI / 180);
+    return {a, -b, middle.x - a * middle.x + b * middle.y + shift.x, b, a, middle.y - b * middle.x - a * middle.y + shift.y, 0, 0, 1};
+}
+
+cv::Mat photo_of_scene(const cv::Matx33d& t, cv::Size size)
+{
+    constexpr int margin = 150;
+    const cv::Matx33d into(1, 0, margin, 0, 1, margin, 0, 0, 1);
+    cv::Mat out;
+    cv::warpPerspective(real_scene(), out, into * t.inv(), size, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
+    return out;
+}
+
+cv::Mat with_noise(const cv::Mat& m, double sigma, std::uint64_t seed)
+{
+    cv::RNG random(seed);
+    cv::Mat grain(m.size(), CV_16SC3), sum;
+    random.fill(grain, cv::RNG::NORMAL, 0, sigma);
+    m.convertTo(sum, CV_16S);
+    sum += grain;
+    cv::Mat out;
+    sum.convertTo(out, CV_8U);
+    return out;
+}
+
+double largest_shift(const std::vector<cv::Mat>& pictures)
+{
+    double most = 0;
+    cv::Mat first, window;
+    for (const cv::Mat& picture : pictures) {
+        cv::Mat grey;
+        cv::cvtColor(picture, grey, cv::COLOR_BGR2GRAY);
+        grey.convertTo(grey, CV_64F);
+        if (first.empty()) {
+            first = grey;
+            cv::createHanningWindow(window, grey.size(), CV_64F);
+        }
+        const cv::Point2d shift = cv::phaseCorrelate(first, grey, window);
+        most = std::max(most, std::hypot(shift.x, shift.y));
+    }
+    return most;
+}
+
+Result<cv::Mat> InMemory::pixels(const PhotoFile& photo, cv::Size, Damage) const
+{
+    const cv::Mat& m = pictures_.at(std::stoul(photo.file.filename().native()));
+    if (m.empty())
+        return problem("the photo cannot be read", photo.file);
+    return m;
+}
+
+std::vector<SeenPhoto> InMemory::photos() const
+{
+    std::vector<SeenPhoto> seen;
+    for (std::size_t i = 0; i < pictures_.size(); ++i) {
+        auto file = std::make_shared<PhotoFile>();
+        file->file = std::to_string(i);
+        file->size = pictures_[i].empty() ? cv::Size(900, 600) : pictures_[i].size();
+        seen.push_back({file, 0, Damage::refuse});
+    }
+    return seen;
 }
 
 void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& wish, int quality)

@@ -1,6 +1,8 @@
 #pragma once
 // Small photos made for tests.
 #include "core/photo/photo_file.h"
+#include "core/photo/photo_source.h"
+#include "core/steady/alignment.h"
 
 #include <opencv2/core/mat.hpp>
 
@@ -31,6 +33,28 @@ void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const 
 void write_picture(const std::filesystem::path& file, const cv::Mat& pixels);
 void write_bytes(const std::filesystem::path& file, std::string_view bytes);
 std::string read_bytes(const std::filesystem::path& file);
+
+/// Fine structure everywhere, of real photographic texture (Debian's opencv-doc): 1282 x 1110.
+const cv::Mat& real_scene();
+/// Shift, turn (degrees, clockwise as seen) and size about the middle of a photo of 900 x 600.
+cv::Matx33d turned_by(double degrees, double size, cv::Point2d shift, cv::Point2d middle = {449.5, 299.5});
+/// A photo of the scene's middle, taken by a camera that moved so: t takes points of the unmoved photo to this one.
+cv::Mat photo_of_scene(const cv::Matx33d& t, cv::Size size = {900, 600});
+cv::Mat with_noise(const cv::Mat& m, double sigma, std::uint64_t seed);
+/// The largest shift of any of these pictures against the first, pixels: phase correlation (Foroosh, Zerubia, Berthod
+/// 2002), a method that the project does not use itself.
+double largest_shift(const std::vector<cv::Mat>& pictures);
+
+/// Photos that exist in memory only, named by their position; an empty one cannot be read.
+class InMemory : public PhotoSource {
+public:
+    explicit InMemory(std::vector<cv::Mat> pictures) : pictures_(std::move(pictures)) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override;
+    [[nodiscard]] std::vector<SeenPhoto> photos() const;
+
+private:
+    std::vector<cv::Mat> pictures_;
+};
 
 /// count photos "name_0001.jpg" and on, each different, of this size, a second apart.
 void write_run(const std::filesystem::path& folder, const std::string& name, int count, cv::Size size = {96, 64});

@@ -208,6 +208,8 @@ Project make_shots(const Project& project, ShotIndex card, std::optional<Hold> h
                 p.hold = starting_hold(part.kind);
             shot->photos.push_back(std::move(p));
         }
+        if (shot->steady)
+            fit_crop(*shot);
         place = result.shots.insert(place, std::move(shot)) + 1;
     }
     return result;

@@ -28,6 +28,8 @@ void reorder(Shot& shot, const std::vector<std::size_t>& order, const std::vecto
     std::vector<int> pieces(shot.parts.size(), 0);
     for (std::size_t i = 0; i < order.size(); ++i) {
         photos.push_back(shot.photos[order[i]]);
+        if (auto& a = photos.back().alignment; a && i > 0 && order[i] != order[i - 1] + 1)
+            a->from_before.reset(); // it was another photo
         const PhotoIndex behind(std::int64_t(i) + 1);
         if (!owner[i])
             continue;
@@ -222,6 +224,8 @@ Project split_shot(const Project& project, ShotIndex shot, PhotoIndex photo)
             *end = *end - photo.value;
     }
     second.name = free_name(project, whole.name);
+    if (second.steady)
+        fit_crop(second);
     result.shots.insert(result.shots.begin() + shot.value + 1, std::make_shared<const Shot>(std::move(second)));
     return result;
 }

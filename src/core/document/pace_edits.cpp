@@ -432,7 +432,7 @@ std::vector<PhotoIndex> marked_photos(const Shot& shot)
     return marked;
 }
 
-Project drop_at_marks(const Project& project, ShotIndex shot, std::int64_t photos)
+Project set_aside_at_marks(const Project& project, ShotIndex shot, std::int64_t photos)
 {
     const auto film = to_choose_from(project, project.shot(shot));
     return with_shot(project, shot, [&](Shot& s) {

@@ -69,6 +69,6 @@ Project toggle_mark(const Project& project, ShotIndex shot, PhotoIndex photo);
 Project clear_marks(const Project& project, ShotIndex shot);
 std::vector<PhotoIndex> marked_photos(const Shot& shot);
 /// From each marked photo on, it included, so many photos of the film are set aside; the marks go.
-Project drop_at_marks(const Project& project, ShotIndex shot, std::int64_t photos);
+Project set_aside_at_marks(const Project& project, ShotIndex shot, std::int64_t photos);
 
 }

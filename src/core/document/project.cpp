@@ -72,6 +72,17 @@ std::vector<bool> in_film(const Shot& shot)
     return shown;
 }
 
+std::vector<double> film_seconds(const Project& project, const Shot& shot, std::span<const HeldPhoto> photos)
+{
+    std::vector<double> seconds;
+    double now = 0; // what is smoothed over it does not need to be exact
+    for (const HeldPhoto& p : photos) {
+        seconds.push_back(now);
+        now += length_of(p.hold, pacing_rate(project, shot)).value.approx();
+    }
+    return seconds;
+}
+
 std::int64_t photos_in_film(const Shot& shot)
 {
     const auto shown = in_film(shot);

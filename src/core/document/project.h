@@ -2,13 +2,16 @@
 #include "core/base/strong.h"
 #include "core/photo/find_shots.h"
 #include "core/photo/photo_file.h"
-#include "core/steady/hold_still.h"
+#include "core/steady/alignment.h"
+#include "core/steady/smooth_path.h"
+#include "core/steady/trust_map.h"
 #include "core/timing/pacing.h"
 
 #include <array>
 #include <cstdint>
 #include <memory>
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -26,7 +29,7 @@ struct ShotPhoto
     bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
     bool marker_card = false;
     bool marked = false; ///< by hand, while it played
-    std::optional<Alignment> alignment{}; ///< against the reference photo, where it was measured
+    std::optional<Alignment> alignment{}; ///< how it lies in the film's plane, where it was measured
     Tie tie = Tie::none; ///< what the user decided when shots were looked for
     /// Same content, wherever it was read from.
     bool operator==(const ShotPhoto& o) const
@@ -54,13 +57,28 @@ struct Part
 /// What lies behind transparent photos and beside photos of another shape: R, G, B, sRGB-encoded.
 using Backdrop = std::array<std::uint8_t, 3>;
 
-/// How a shot is held still. The photos' alignments are theirs.
+enum class SteadyWay {
+    still, ///< all photos lie on the reference photo
+    smooth, ///< the camera goes along a smoothed path
+};
+
+/// Where a photo does not reach and the frame is not cropped.
+enum class Edges {
+    go_on, ///< its outermost pixels go on
+    mirrored,
+};
+
+/// How a shot is steadied. The photos' alignments are theirs.
 struct Steadying
 {
+    SteadyWay way = SteadyWay::still;
     Movement movement = Movement::similar;
-    /// The part of the reference photo that is the film's frame, whole pixels counted from its top left edge.
-    cv::Rect frame;
-    bool cropped = true; ///< the frame lies inside all photos; else it is the whole reference photo
+    cv::Size size; ///< of the photos that were measured, as seen: the film's plane without a crop
+    Smoothing smoothing{}; ///< of a smooth path
+    bool inside_all = true; ///< cropped to what all photos show; else the whole plane, edges go on
+    Edges edges = Edges::go_on;
+    cv::Rect crop{}; ///< the film's frame in its plane, whole pixels; follows the photos (with_shot.h)
+    TrustMap trusted{}; ///< what was trusted when it was measured
     bool operator==(const Steadying&) const = default;
 };
 
@@ -75,6 +93,7 @@ struct Shot
     Backdrop backdrop{0, 0, 0};
     std::vector<std::string> settled{}; ///< keys of findings that the user has looked at and left (remedies.h)
     Pacing pacing{};
+    Region region{}; ///< what Steady looks at, of each photo
     std::optional<Steadying> steady{}; ///< none: as shot
     bool operator==(const Shot&) const = default;
 };
@@ -117,6 +136,9 @@ std::vector<HeldPhoto> held_photos(const Shot& shot);
 
 /// Which photos can be in the film, one a photo: not set aside, and in a part where there are parts.
 std::vector<bool> in_film(const Shot& shot);
+
+/// When each of these photos begins in the film, seconds, each held once: the clock of a walked shot.
+std::vector<double> film_seconds(const Project& project, const Shot& shot, std::span<const HeldPhoto> photos);
 
 /// How many photos are in the film.
 std::int64_t photos_in_film(const Shot& shot);

@@ -228,6 +228,8 @@ Json shot_to_json(const Shot& shot, const fs::path& folder)
     put_pacing(s, shot.pacing);
     if (shot.steady)
         s["steady"] = steadying_to_json(*shot.steady);
+    if (shot.region != Region())
+        s["region"] = region_to_json(shot.region);
     if (shot.pause)
         s["pause_s"] = shot.pause->value.text();
     if (shot.backdrop != Backdrop{0, 0, 0})
@@ -249,6 +251,8 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
     shot.pacing = pacing_from(j);
     if (j.contains("steady"))
         shot.steady = steadying_from(j.at("steady"));
+    if (j.contains("region"))
+        shot.region = region_from(j.at("region"));
     shot.kind = kind_from(j);
     if (j.contains("pause_s"))
         shot.pause = Seconds{fraction_from(j.at("pause_s"))};

@@ -108,7 +108,7 @@ Project turn_photos(const Project& project, ShotIndex shot, std::span<const Phot
         for (const PhotoIndex p : photos) {
             ShotPhoto& photo = s.photos.at(p.at());
             photo.turns = ((photo.turns + quarters) % 4 + 4) % 4;
-            photo.alignment.reset(); // it was measured on the photo as it lay
+            forget_alignment(s, p); // it was measured on the photo as it lay
         }
     });
 }

@@ -8,12 +8,16 @@
 
 namespace frenlo {
 
+SeenPhoto seen_photo(const ShotPhoto& p)
+{
+    return {p.photo, p.turns, p.what_there_is ? Damage::accept : Damage::refuse};
+}
+
 ToMeasure to_measure(const Shot& shot)
 {
     ToMeasure m;
     for (const HeldPhoto& held : held_photos(shot)) {
-        const ShotPhoto& p = shot.photos[held.photo.at()];
-        m.photos.push_back({p.photo, p.turns, p.what_there_is ? Damage::accept : Damage::refuse});
+        m.photos.push_back(seen_photo(shot.photos[held.photo.at()]));
         m.at.push_back(held.photo);
     }
     return m;
@@ -29,64 +33,265 @@ std::optional<PhotoIndex> reference_photo(const Shot& shot)
 
 namespace {
 
-/// Whole pixels of the reference photo; none shrinks to nothing.
-cv::Rect frame_for(const Shot& shot, cv::Size size, bool cropped)
+/// A photo that has a say in the crop.
+bool counts(const ShotPhoto& p, bool shown)
+{
+    return p.alignment && shown && p.alignment->doubt.empty();
+}
+
+cv::Rect crop_inside(std::span<const Transform> photos, cv::Size size)
 {
     const cv::Rect whole({0, 0}, size);
-    if (!cropped)
-        return whole;
-    std::vector<Transform> sure;
-    const auto shown = in_film(shot);
-    for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (const auto& a = shot.photos[i].alignment; a && shown[i] && a->doubt.empty())
-            sure.push_back(a->from_reference);
-    const cv::Rect2d box = largest_box(seen_by_all(sure, size), double(size.width) / size.height);
+    const cv::Rect2d box = largest_box(seen_by_all(photos, size), double(size.width) / size.height);
     // Box edges are half a pixel before pixel centres; a hair is no reason to lose a row.
     constexpr double hair = 1e-6;
     const int left = int(std::ceil(box.x + 0.5 - hair)), top = int(std::ceil(box.y + 0.5 - hair));
     const int right = int(std::floor(box.br().x + 0.5 + hair)), bottom = int(std::floor(box.br().y + 0.5 + hair));
-    const cv::Rect frame(left, top, right - left, bottom - top);
-    return frame.width < 2 || frame.height < 2 ? whole : frame & whole;
+    const cv::Rect crop(left, top, right - left, bottom - top);
+    return crop.width < 2 || crop.height < 2 ? whole : crop & whole;
 }
 
 }
 
-Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const HeldStill& result, Movement movement,
-                   bool cropped)
+void fit_crop(Shot& shot)
+{
+    Steadying& steady = *shot.steady;
+    steady.crop = cv::Rect({0, 0}, steady.size);
+    if (!steady.inside_all)
+        return;
+    std::vector<Transform> sure;
+    const auto shown = in_film(shot);
+    for (std::size_t i = 0; i < shot.photos.size(); ++i)
+        if (counts(shot.photos[i], shown[i]))
+            sure.push_back(shot.photos[i].alignment->from_film);
+    steady.crop = crop_inside(sure, steady.size);
+}
+
+void forget_alignment(Shot& shot, PhotoIndex photo)
+{
+    shot.photos.at(photo.at()).alignment.reset();
+    for (std::size_t next = photo.at() + 1; next < shot.photos.size(); ++next)
+        if (auto& a = shot.photos[next].alignment) {
+            a->from_before.reset();
+            return;
+        }
+}
+
+bool same_crop(const Shot& a, const Shot& b)
+{
+    if (!a.steady || !b.steady || a.steady->size != b.steady->size || a.steady->inside_all != b.steady->inside_all ||
+        a.photos.size() != b.photos.size())
+        return false;
+    const auto shown_a = in_film(a), shown_b = in_film(b);
+    for (std::size_t i = 0; i < a.photos.size(); ++i) {
+        const bool counts_a = counts(a.photos[i], shown_a[i]);
+        if (counts_a != counts(b.photos[i], shown_b[i]))
+            return false;
+        if (counts_a && a.photos[i].alignment->from_film != b.photos[i].alignment->from_film)
+            return false;
+    }
+    return true;
+}
+
+double lost_to_crop(const Shot& shot)
+{
+    return shot.steady ? 1 - double(shot.steady->crop.area()) / std::max(1, shot.steady->size.area()) : 0;
+}
+
+std::optional<Costliest> costliest_photo(const Shot& shot)
+{
+    if (!shot.steady || !shot.steady->inside_all)
+        return std::nullopt;
+    std::vector<Transform> all;
+    std::vector<PhotoIndex> at;
+    const auto shown = in_film(shot);
+    for (std::size_t i = 0; i < shot.photos.size(); ++i)
+        if (counts(shot.photos[i], shown[i])) {
+            all.push_back(shot.photos[i].alignment->from_film);
+            at.emplace_back(std::int64_t(i));
+        }
+    // Only photos whose edge the crop lies at can cost anything: few of thousands.
+    const cv::Size size = shot.steady->size;
+    const cv::Rect& crop = shot.steady->crop;
+    const double left = crop.x - 0.5, top = crop.y - 0.5, right = crop.br().x - 0.5, bottom = crop.br().y - 0.5;
+    const auto at_edge = [&](const Transform& t) {
+        constexpr double near_to = 2; // px; the crop is whole pixels
+        const std::array<cv::Point2d, 4> corners{{{left, top}, {right, top}, {right, bottom}, {left, bottom}}};
+        return std::any_of(corners.begin(), corners.end(), [&](const cv::Point2d& c) {
+            const cv::Point2d p = moved(t, c);
+            return p.x < near_to || p.y < near_to || p.x > size.width - near_to || p.y > size.height - near_to;
+        });
+    };
+    std::optional<Costliest> best;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        if (!at_edge(all[i]))
+            continue;
+        std::vector<Transform> others = all;
+        others.erase(others.begin() + std::ptrdiff_t(i));
+        const double share = double(crop_inside(others, size).area() - crop.area()) / size.area();
+        if (share > 0 && (!best || share > best->share))
+            best = {at[i], share};
+    }
+    return best;
+}
+
+Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const HeldStill& result, Movement movement)
 {
     return with_shot(project, shot, [&](Shot& s) {
         for (ShotPhoto& p : s.photos)
             p.alignment.reset();
         for (std::size_t i = 0; i < measured.at.size(); ++i)
             s.photos.at(measured.at[i].at()).alignment = result.photos.at(i);
-        const cv::Size size = seen_size(s.photos[measured.at.at(result.reference).at()]);
-        s.steady = Steadying{movement, frame_for(s, size, cropped), cropped};
+        Steadying steady = s.steady.value_or(Steadying());
+        steady.way = SteadyWay::still;
+        steady.movement = movement;
+        steady.size = result.size;
+        steady.trusted = result.trusted;
+        s.steady = std::move(steady);
     });
 }
 
-Project set_steady_crop(const Project& project, ShotIndex shot, bool cropped)
+namespace {
+
+/// Lays the photos of a walk along its smoothed path.
+void smooth(const Project& project, Shot& s)
+{
+    std::vector<HeldPhoto> held;
+    for (const HeldPhoto& h : held_photos(s))
+        if (s.photos[h.photo.at()].alignment)
+            held.push_back(h);
+    const auto seconds = film_seconds(project, s, held);
+    std::vector<PathStep> steps;
+    std::size_t next = 0; // a photo between two of the film that is set aside: its step is part of the way
+    for (std::size_t i = 0; i < held.size(); ++i) {
+        std::optional<Transform> from_before = i == 0 ? std::nullopt : std::optional(Transform::eye());
+        for (; next <= held[i].photo.at(); ++next) {
+            const auto& a = s.photos[next].alignment;
+            if (i > 0 && a)
+                from_before = from_before && a->from_before ? std::optional(*a->from_before * *from_before) : std::nullopt;
+        }
+        steps.push_back({seconds[i], from_before, s.photos[held[i].photo.at()].alignment->target});
+    }
+    const Steadying& steady = *s.steady;
+    const auto from_film = smooth_path(steps, steady.smoothing, steady.movement, steady.size);
+    const auto left = jitter_px(steps, from_film, steady.smoothing.strength_s, steady.size);
+    for (std::size_t i = 0; i < held.size(); ++i) {
+        Alignment& a = *s.photos[held[i].photo.at()].alignment;
+        a.from_film = from_film[i];
+        a.left_px = left[i];
+    }
+}
+
+bool on_smooth_path(const Shot& shot)
+{
+    return shot.steady && shot.steady->way == SteadyWay::smooth;
+}
+
+}
+
+Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& measured, const Walked& result, Movement movement,
+                    std::optional<Smoothing> smoothing)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        const auto reference = reference_photo(s);
-        if (!s.steady || !reference)
-            return;
-        s.steady->cropped = cropped;
-        s.steady->frame = frame_for(s, seen_size(s.photos[reference->at()]), cropped);
+        for (ShotPhoto& p : s.photos)
+            p.alignment.reset();
+        for (std::size_t i = 0; i < measured.at.size(); ++i)
+            s.photos.at(measured.at[i].at()).alignment = result.photos.at(i);
+        Steadying steady = s.steady.value_or(Steadying());
+        steady.way = SteadyWay::smooth;
+        steady.movement = movement;
+        steady.size = result.size;
+        steady.trusted = result.trusted;
+        if (smoothing)
+            steady.smoothing = *smoothing;
+        s.steady = std::move(steady);
+        smooth(project, s);
     });
 }
 
-Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv::Point2d by)
+Project set_smoothing(const Project& project, ShotIndex shot, const Smoothing& smoothing)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        if (!on_smooth_path(s))
+            return;
+        s.steady->smoothing = smoothing;
+        smooth(project, s);
+    });
+}
+
+bool follows_target(const Shot& shot)
+{
+    return on_smooth_path(shot) &&
+           std::any_of(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) { return p.alignment && p.alignment->target; });
+}
+
+Project forget_target(const Project& project, ShotIndex shot)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        if (!follows_target(s))
+            return;
+        for (ShotPhoto& p : s.photos)
+            if (p.alignment)
+                p.alignment->target.reset();
+        smooth(project, s);
+    });
+}
+
+Project set_inside_all(const Project& project, ShotIndex shot, bool inside_all)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        if (s.steady)
+            s.steady->inside_all = inside_all;
+    });
+}
+
+Project set_edges(const Project& project, ShotIndex shot, Edges edges)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        if (s.steady) {
+            s.steady->edges = edges;
+            s.steady->inside_all = false;
+        }
+    });
+}
+
+Project set_region(const Project& project, ShotIndex shot, const Region& region)
+{
+    return with_shot(project, shot, [&](Shot& s) { s.region = region; });
+}
+
+Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv::Point2d by, double degrees)
 {
     return with_shot(project, shot, [&](Shot& s) {
         auto& alignment = s.photos.at(photo.at()).alignment;
         if (!s.steady || !alignment || alignment->reference)
             return;
+        const cv::Point2d middle((s.steady->size.width - 1) / 2.0, (s.steady->size.height - 1) / 2.0);
+        const double c = std::cos(degrees * CV_PI / 180), n = std::sin(degrees * CV_PI / 180);
+        const Transform turn(c, -n, middle.x - c * middle.x + n * middle.y, n, c, middle.y - n * middle.x - c * middle.y, 0, 0, 1);
         // What is to appear further right is looked for further left.
-        alignment->from_reference = alignment->from_reference * Transform(1, 0, -by.x, 0, 1, -by.y, 0, 0, 1);
+        const Transform back = (Transform(1, 0, by.x, 0, 1, by.y, 0, 0, 1) * turn).inv();
+        alignment->from_film = alignment->from_film * back;
         alignment->doubt.clear();
-        if (const auto reference = reference_photo(s))
-            s.steady->frame = frame_for(s, seen_size(s.photos[reference->at()]), s.steady->cropped);
     });
+}
+
+Project set_alignment(const Project& project, ShotIndex shot, PhotoIndex photo, const Alignment& alignment)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        ShotPhoto& p = s.photos.at(photo.at());
+        if (!s.steady || !p.alignment || p.alignment->reference)
+            return;
+        Alignment now = alignment;
+        now.from_before = p.alignment->from_before; // of the walk; it goes on as it was
+        now.target = p.alignment->target;
+        p.alignment = std::move(now);
+    });
+}
+
+Project leave_as_shot(const Project& project, ShotIndex shot, PhotoIndex photo)
+{
+    return set_alignment(project, shot, photo, Alignment());
 }
 
 Project as_shot(const Project& project, ShotIndex shot)

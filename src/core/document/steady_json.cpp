@@ -4,20 +4,127 @@
 
 #include <opencv2/core.hpp>
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <stdexcept>
+#include <string>
+#include <string_view>
+#include <vector>
 
 namespace frenlo {
 
 using Json = nlohmann::ordered_json;
 
+namespace {
+
+constexpr std::array<std::string_view, 2> ways{"still", "smooth"}, edges{"go-on", "mirrored"};
+constexpr double most_px = 1 << 20;
+
+template <std::size_t N>
+std::size_t one_of(const std::array<std::string_view, N>& names, const std::string& name, const char* what)
+{
+    const auto at = std::find(names.begin(), names.end(), name);
+    if (at == names.end())
+        throw std::invalid_argument("\"" + name + "\" is no " + what);
+    return std::size_t(at - names.begin());
+}
+
+double number_in(const Json& j, double low, double high, const char* what)
+{
+    const double v = j.get<double>();
+    if (!(v >= low && v <= high))
+        throw std::invalid_argument(std::string("\"") + what + "\" is out of range");
+    return v;
+}
+
+Json matrix_to_json(const Transform& t)
+{
+    return std::vector<double>(t.val, t.val + 9);
+}
+
+Transform matrix_from(const Json& j)
+{
+    const auto values = j.get<std::vector<double>>();
+    if (values.size() != 9)
+        throw std::invalid_argument("a \"matrix\" has not nine numbers");
+    Transform t;
+    std::copy(values.begin(), values.end(), t.val);
+    if (const double d = cv::determinant(t); !std::isfinite(d) || std::abs(d) < 1e-9)
+        throw std::invalid_argument("a \"matrix\" cannot be turned round");
+    return t;
+}
+
+Json boxes_to_json(const std::vector<cv::Rect2d>& boxes)
+{
+    Json j = Json::array();
+    for (const cv::Rect2d& r : boxes)
+        j.push_back({r.x, r.y, r.width, r.height});
+    return j;
+}
+
+std::vector<cv::Rect2d> boxes_from(const Json& j)
+{
+    std::vector<cv::Rect2d> boxes;
+    for (const Json& b : j) {
+        if (b.size() != 4)
+            throw std::invalid_argument("a box of the \"region\" is not x, y, width and height");
+        boxes.emplace_back(number_in(b[0], 0, 1, "region"), number_in(b[1], 0, 1, "region"), number_in(b[2], 0, 1, "region"),
+                           number_in(b[3], 0, 1, "region"));
+    }
+    return boxes;
+}
+
+/// A row a text, a digit a cell: "0" to "9" and "X" for all tries that agreed, "." where nothing could be followed.
+constexpr std::string_view digits = "0123456789X";
+
+Json trust_to_json(const TrustMap& map)
+{
+    Json rows = Json::array();
+    for (int r = 0; r < map.rows; ++r) {
+        std::string row;
+        for (int c = 0; c < map.columns; ++c) {
+            const int tenths = map.tenths[std::size_t(r * map.columns + c)];
+            row += tenths < 0 ? '.' : digits.at(std::size_t(tenths));
+        }
+        rows.push_back(row);
+    }
+    return rows;
+}
+
+TrustMap trust_from(const Json& j)
+{
+    TrustMap map;
+    for (const Json& r : j) {
+        const auto row = r.get<std::string>();
+        if (map.rows++ == 0)
+            map.columns = int(row.size());
+        if (row.empty() || int(row.size()) != map.columns || row.size() > 1000 || map.rows > 1000)
+            throw std::invalid_argument("\"trusted\" is not a grid");
+        for (const char c : row) {
+            const auto at = digits.find(c);
+            if (c != '.' && at == std::string_view::npos)
+                throw std::invalid_argument("\"trusted\" has a cell that is no digit");
+            map.tenths.push_back(c == '.' ? std::int8_t(-1) : std::int8_t(at));
+        }
+    }
+    return map;
+}
+
+}
+
 Json alignment_to_json(const Alignment& a)
 {
     Json j;
-    if (a.from_reference != Transform::eye())
-        j["matrix"] = std::vector<double>(a.from_reference.val, a.from_reference.val + 9);
+    if (a.from_film != Transform::eye())
+        j["matrix"] = matrix_to_json(a.from_film);
+    if (a.from_before)
+        j["from_before"] = matrix_to_json(*a.from_before);
+    if (a.target)
+        j["target"] = {a.target->x, a.target->y};
     j["residual_px"] = a.residual_px;
     j["inliers"] = a.inliers;
+    j["left_px"] = a.left_px;
     if (a.reference)
         j["reference"] = true;
     if (!a.doubt.empty())
@@ -28,42 +135,76 @@ Json alignment_to_json(const Alignment& a)
 Alignment alignment_from(const Json& j)
 {
     Alignment a;
-    if (j.contains("matrix")) {
-        const auto values = j.at("matrix").get<std::vector<double>>();
-        if (values.size() != 9)
-            throw std::invalid_argument("a \"matrix\" has not nine numbers");
-        std::copy(values.begin(), values.end(), a.from_reference.val);
-        if (const double d = cv::determinant(a.from_reference); !std::isfinite(d) || std::abs(d) < 1e-9)
-            throw std::invalid_argument("a \"matrix\" cannot be turned round");
+    if (j.contains("matrix"))
+        a.from_film = matrix_from(j.at("matrix"));
+    if (j.contains("from_before"))
+        a.from_before = matrix_from(j.at("from_before"));
+    if (j.contains("target")) {
+        if (j.at("target").size() != 2)
+            throw std::invalid_argument("a \"target\" is not x and y");
+        a.target = cv::Point2d(number_in(j.at("target")[0], -most_px, most_px, "target"), number_in(j.at("target")[1], -most_px, most_px, "target"));
     }
     a.residual_px = j.value("residual_px", 0.0);
     a.inliers = j.value("inliers", 0.0);
+    a.left_px = j.value("left_px", 0.0);
     a.reference = j.value("reference", false);
     a.doubt = j.value("doubt", std::string());
     return a;
 }
 
+Json region_to_json(const Region& region)
+{
+    return {{"look_at", boxes_to_json(region.look_at)}, {"leave_out", boxes_to_json(region.leave_out)}};
+}
+
+Region region_from(const Json& j)
+{
+    return {boxes_from(j.value("look_at", Json::array())), boxes_from(j.value("leave_out", Json::array()))};
+}
+
 Json steadying_to_json(const Steadying& s)
 {
-    return {{"movement", movement_name(s.movement)},
-            {"frame", {s.frame.x, s.frame.y, s.frame.width, s.frame.height}},
-            {"cropped", s.cropped}};
+    Json j{{"way", ways.at(std::size_t(s.way))},
+           {"movement", movement_name(s.movement)},
+           {"size", {s.size.width, s.size.height}},
+           {"inside_all", s.inside_all},
+           {"crop", {s.crop.x, s.crop.y, s.crop.width, s.crop.height}}};
+    if (s.edges != Edges::go_on)
+        j["edges"] = edges.at(std::size_t(s.edges));
+    if (s.smoothing != Smoothing()) {
+        j["strength_s"] = s.smoothing.strength_s;
+        j["most_lost"] = s.smoothing.most_lost;
+    }
+    if (!s.trusted.empty())
+        j["trusted"] = trust_to_json(s.trusted);
+    return j;
 }
 
 Steadying steadying_from(const Json& j)
 {
     Steadying s;
+    s.way = SteadyWay(one_of(ways, j.value("way", std::string(ways[0])), "way to steady"));
     const auto movement = parse_movement(j.at("movement").get<std::string>());
     if (!movement)
         throw std::invalid_argument("a \"movement\" is not one that Steady knows");
     s.movement = *movement;
-    const auto frame = j.at("frame").get<std::vector<int>>();
+    const auto size = j.at("size").get<std::vector<int>>();
+    const auto crop = j.at("crop").get<std::vector<int>>();
     constexpr int most = 1 << 20;
-    if (frame.size() != 4 || frame[2] < 1 || frame[3] < 1 || frame[2] > most || frame[3] > most || std::abs(frame[0]) > most ||
-        std::abs(frame[1]) > most)
-        throw std::invalid_argument("a \"frame\" is not x, y, width and height");
-    s.frame = {frame[0], frame[1], frame[2], frame[3]};
-    s.cropped = j.value("cropped", true);
+    if (size.size() != 2 || size[0] < 1 || size[1] < 1 || size[0] > most || size[1] > most)
+        throw std::invalid_argument("a \"size\" is not width and height");
+    s.size = {size[0], size[1]};
+    if (crop.size() != 4 || crop[2] < 1 || crop[3] < 1 || crop[2] > most || crop[3] > most || std::abs(crop[0]) > most || std::abs(crop[1]) > most)
+        throw std::invalid_argument("a \"crop\" is not x, y, width and height");
+    s.crop = {crop[0], crop[1], crop[2], crop[3]};
+    s.inside_all = j.value("inside_all", true);
+    s.edges = Edges(one_of(edges, j.value("edges", std::string(edges[0])), "kind of edges"));
+    if (j.contains("strength_s"))
+        s.smoothing.strength_s = number_in(j.at("strength_s"), 0, 3600, "strength_s");
+    if (j.contains("most_lost"))
+        s.smoothing.most_lost = number_in(j.at("most_lost"), 0, 1, "most_lost");
+    if (j.contains("trusted"))
+        s.trusted = trust_from(j.at("trusted"));
     return s;
 }
 

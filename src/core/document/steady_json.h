@@ -8,6 +8,8 @@ namespace frenlo {
 
 nlohmann::ordered_json alignment_to_json(const Alignment& alignment);
 Alignment alignment_from(const nlohmann::ordered_json& j);
+nlohmann::ordered_json region_to_json(const Region& region);
+Region region_from(const nlohmann::ordered_json& j);
 nlohmann::ordered_json steadying_to_json(const Steadying& steady);
 Steadying steadying_from(const nlohmann::ordered_json& j);
 

@@ -4,18 +4,31 @@
 
 namespace frenlo {
 
-/// The project with one shot replaced by what change makes of a copy; the same project where nothing changed.
+/// The crop of a shot that is steadied, as its photos are now: whole pixels of the largest box of the film plane's shape
+/// inside all photos in the film but those in doubt, so that none of these shrinks the film by mistake; the whole plane
+/// where that is wanted, or where nothing is left.
+void fit_crop(Shot& shot);
+/// Whether both have the same crop, by what it is made of.
+bool same_crop(const Shot& a, const Shot& b);
+
+/// The project with one shot replaced by what change makes of a copy; the same project where nothing changed. The crop of
+/// a steadied shot follows what was done to its photos.
 template <class Change>
 Project with_shot(const Project& project, ShotIndex shot, Change change)
 {
     auto copy = std::make_shared<Shot>(project.shot(shot));
     change(*copy);
+    if (copy->steady && !same_crop(*copy, project.shot(shot)))
+        fit_crop(*copy);
     if (*copy == project.shot(shot))
         return project;
     Project result = project;
     result.shots[shot.at()] = std::move(copy);
     return result;
 }
+
+/// The photo no longer lies as it was measured; the way of a walk is broken behind it.
+void forget_alignment(Shot& shot, PhotoIndex photo);
 
 /// The name, or the name with a number behind it where a shot has it already.
 std::string free_name(const Project& project, std::string name);

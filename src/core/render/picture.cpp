@@ -17,7 +17,7 @@ namespace frenlo {
 cv::Size film_size(const Shot& shot)
 {
     if (shot.steady)
-        return shot.steady->frame.size();
+        return shot.steady->crop.size();
     const auto shown = in_film(shot);
     for (std::size_t i = 0; i < shown.size(); ++i)
         if (shown[i] && !shot.photos[i].photo->size.empty())
@@ -46,7 +46,7 @@ PictureRequest lined_up(const Shot& shot, const Share& share, cv::Size size, Fit
     request.weight = share.weight;
     const ShotPhoto& p = shot.photos[share.photo.at()];
     if (shot.steady && p.alignment)
-        request.lining = Lining{p.alignment->from_reference, shot.steady->frame};
+        request.lining = Lining{p.alignment->from_film, shot.steady->crop, shot.steady->edges};
     return request;
 }
 
@@ -156,22 +156,22 @@ cv::Mat on_backdrop(const cv::Mat& drawn, const PictureRequest& request, cv::Poi
     return picture;
 }
 
-/// The frame of a shot that is held still: from the picture to the reference photo, to this photo, to its pixels as
-/// decoded, all in one resample.
+/// The frame of a shot that is steadied: from the picture to the film's plane, to this photo, to its pixels as decoded, all
+/// in one resample.
 Result<cv::Mat> render_lined_up(const PictureRequest& request, const PhotoSource& source)
 {
-    const cv::Rect& frame = request.lining->frame;
+    const cv::Rect& crop = request.lining->crop;
     const cv::Size photo = turned(request.photo->size, request.turns);
-    const Placing place = placing(frame.size(), request.size, request.fit);
-    const double wide = place.part.width * frame.width / place.at.width, high = place.part.height * frame.height / place.at.height;
+    const Placing place = placing(crop.size(), request.size, request.fit);
+    const double wide = place.part.width * crop.width / place.at.width, high = place.part.height * crop.height / place.at.height;
     auto pixels = seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
     if (!pixels)
         return pixels;
-    const Transform into_reference(wide, 0, frame.x + place.part.x * frame.width + wide / 2 - 0.5, 0, high,
-                                   frame.y + place.part.y * frame.height + high / 2 - 0.5, 0, 0, 1);
+    const Transform into_film(wide, 0, crop.x + place.part.x * crop.width + wide / 2 - 0.5, 0, high,
+                              crop.y + place.part.y * crop.height + high / 2 - 0.5, 0, 0, 1);
     const double dx = double(pixels->cols) / photo.width, dy = double(pixels->rows) / photo.height;
     const Transform into_decoded(dx, 0, dx / 2 - 0.5, 0, dy, dy / 2 - 0.5, 0, 0, 1);
-    const cv::Mat drawn = warped(*pixels, into_decoded * request.lining->from_reference * into_reference, place.at.size());
+    const cv::Mat drawn = warped(*pixels, into_decoded * request.lining->from_film * into_film, place.at.size(), request.lining->edges == Edges::mirrored);
     return on_backdrop(in_depth(drawn, request.depth), request, place.at.tl());
 }
 

@@ -19,11 +19,12 @@ enum class Fit {
 
 enum class Depth { eight, sixteen };
 
-/// A part of the reference photo's plane, seen through this photo.
+/// A part of the film's plane, seen through this photo.
 struct Lining
 {
-    Transform from_reference;
-    cv::Rect frame; ///< pixels of the reference photo
+    Transform from_film;
+    cv::Rect crop; ///< pixels of the film's plane
+    Edges edges = Edges::go_on;
     bool operator==(const Lining&) const = default;
 };
 
@@ -37,7 +38,7 @@ struct PictureRequest
     Damage damage = Damage::refuse;
     Backdrop backdrop{0, 0, 0};
     Depth depth = Depth::eight;
-    std::optional<Lining> lining{}; ///< where the shot is held still; in place of the whole photo
+    std::optional<Lining> lining{}; ///< where the shot is steadied; in place of the whole photo
     double weight = 1; ///< of this photo where several are mixed
     std::vector<PictureRequest> mixed_with{}; ///< of the same size and depth; all weights sum to 1
     bool operator==(const PictureRequest& other) const
@@ -48,7 +49,7 @@ struct PictureRequest
     }
 };
 
-/// The natural size of the shot's film: that of its frame where it is held still, else that of its first photo in the
+/// The natural size of the shot's film: that of its crop where it is steadied, else that of its first photo in the
 /// film; 0x0 where there is none.
 cv::Size film_size(const Shot& shot);
 

@@ -8,6 +8,7 @@
 #include <array>
 #include <cmath>
 #include <queue>
+#include <stdexcept>
 
 namespace frenlo {
 
@@ -113,8 +114,8 @@ void improve(std::size_t reference, std::span<const Measured> links, const std::
     Eigen::SparseMatrix<double> network(count, count);
     network.setFromTriplets(entries.begin(), entries.end());
     const Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> solver(network);
-    if (solver.info() != Eigen::Success)
-        return;
+    if (solver.info() != Eigen::Success) // weights are above 0 and every unknown is linked: it cannot be
+        throw std::runtime_error("the network of links between photos cannot be solved");
     const Eigen::MatrixXd corrections = solver.solve(right);
     for (std::size_t i = 0; i < photos; ++i) {
         if (unknown[i] < 0)

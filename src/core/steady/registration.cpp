@@ -52,11 +52,11 @@ bool allowed(const Region& region, cv::Point2f p, cv::Size size)
 }
 
 /// The best point of each cell, where it is good enough to be followed in both directions.
-std::vector<cv::Point2f> points_to_follow(const cv::Mat& picture, const Region& region)
+std::vector<cv::Point2f> points_to_follow(const cv::Mat& picture, const Region& region, int cell)
 {
     cv::Mat strength;
     cv::cornerMinEigenVal(picture, strength, 7, 3);
-    const int cell = std::max(8, picture.cols / cells_across), edge = window / 2 + 2;
+    const int edge = window / 2 + 2;
     constexpr float least = 1.5e-3F; // of evened pictures: a corner that stands out of what noise makes
     std::vector<cv::Point2f> points;
     for (int top = edge; top + cell / 2 < picture.rows - edge; top += cell)
@@ -103,7 +103,7 @@ int agreeing(const Transform& t, const std::vector<PointPair>& pairs, double wit
 }
 
 /// The movement that most pairs share. Two pairs make a similarity; a photo that only shifts is one, too.
-std::optional<Transform> largest_consensus(const std::vector<PointPair>& pairs, Movement movement, double within)
+std::optional<Transform> largest_consensus(const std::vector<PointPair>& pairs, Movement movement, double within, double least_apart)
 {
     if (int(pairs.size()) < least_points)
         return std::nullopt;
@@ -116,7 +116,7 @@ std::optional<Transform> largest_consensus(const std::vector<PointPair>& pairs, 
     for (int i = 0; i < tries; ++i) {
         const std::array two{pairs[any(random)], pairs[any(random)]};
         const cv::Point2d apart = two[0].from - two[1].from;
-        if (simple != Movement::shift && apart.dot(apart) < 60 * 60)
+        if (simple != Movement::shift && apart.dot(apart) < least_apart * least_apart)
             continue;
         const auto t = fit(simple, std::span(two).first(simple == Movement::shift ? 1 : 2));
         if (!t || std::abs(std::hypot((*t)(0, 0), (*t)(1, 0)) - 1) > 0.3)
@@ -168,10 +168,11 @@ std::ptrdiff_t inside(const Prepared& from, const Transform& t)
     return std::count_if(from.points.begin(), from.points.end(), [&](const cv::Point2f& p) { return frame.contains(moved(t, p)); });
 }
 
-Link link_from(const Prepared& from, const std::vector<PointPair>& pairs, Movement movement, double within)
+/// least_apart: of the two points that a first movement is made of, px.
+Link link_from(const Prepared& from, const std::vector<PointPair>& pairs, Movement movement, double within, double least_apart = 60)
 {
     Link link;
-    const auto start = largest_consensus(pairs, movement, within);
+    const auto start = largest_consensus(pairs, movement, within, least_apart);
     if (!start)
         return link;
     const auto fitted = refined(pairs, movement, *start, within);
@@ -258,7 +259,7 @@ Prepared prepare(const cv::Mat& pixels, const Region& region)
     Prepared p;
     p.size = pixels.size();
     p.evened = evened(pixels);
-    p.points = points_to_follow(p.evened, region);
+    p.points = points_to_follow(p.evened, region, std::max(8, p.evened.cols / cells_across));
     return p;
 }
 
@@ -285,6 +286,21 @@ Link register_photos(const Prepared& from, const Prepared& to, Movement movement
             link = std::move(again);
     }
     return link;
+}
+
+std::vector<cv::Point2f> points_within(const Prepared& photo, const cv::Rect2d& box)
+{
+    constexpr double across = 12; // some 100 points
+    const int cell = std::max(5, int(std::min(box.width * photo.size.width, box.height * photo.size.height) / across));
+    return points_to_follow(photo.evened, {.look_at = {box}, .leave_out = {}}, cell);
+}
+
+Link register_target(const Prepared& target, const Prepared& photo, const Transform& guess)
+{
+    if (target.blank() || target.size != photo.size || photo.evened.empty())
+        return {};
+    constexpr double within = 2; // px
+    return link_from(target, followed(target, photo, guess), Movement::similar, within, 12);
 }
 
 }

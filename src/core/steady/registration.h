@@ -15,6 +15,9 @@ struct Region
     bool operator==(const Region&) const = default;
 };
 
+/// Cells of a grid over the frame, row by row, joined to boxes: a brushed area as a region holds it.
+std::vector<cv::Rect2d> boxes_of(const std::vector<bool>& cells, int columns);
+
 /// A photo made ready for registration: brightness and contrast evened out locally, so that flicker, exposure and slow
 /// shadows drop out, with the points that can be followed well. As many points as cells of the frame have
 /// one: what has the most texture has no more say than its area.
@@ -45,5 +48,12 @@ struct Link
 /// on evened pictures, RANSAC over cells, then weighted least squares with Geman-McClure weights.
 /// guess: where the second photo is thought to lie; with a good one less is searched.
 Link register_photos(const Prepared& from, const Prepared& to, Movement movement, const Transform* guess = nullptr);
+
+/// The points to follow within a box, in shares of width and height; closer together than those of the whole photo.
+std::vector<cv::Point2f> points_within(const Prepared& photo, const cv::Rect2d& box);
+
+/// Follows the points of a small part, starting from where it is thought to be; shift, turn and size. Only what is near
+/// there is found.
+Link register_target(const Prepared& target, const Prepared& photo, const Transform& guess);
 
 }

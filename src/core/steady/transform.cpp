@@ -207,4 +207,12 @@ std::optional<Transform> fit(Movement movement, std::span<const PointPair> pairs
     return movement == Movement::perspective ? fit_perspective(pairs) : fit_similar(movement, pairs);
 }
 
+Transform partly(const Transform& t, double share, Movement movement, cv::Size size)
+{
+    std::vector<PointPair> corners;
+    for (const cv::Point2d& c : corners_of(size))
+        corners.push_back({c, c + share * (moved(t, c) - c)});
+    return fit(movement, corners).value_or(Transform::eye());
+}
+
 }

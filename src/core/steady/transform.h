@@ -35,6 +35,9 @@ double corner_distance(const Transform& a, const Transform& b, cv::Size size);
 /// The same transform between copies of both photos that are this many times as large, pixel centres on integers.
 Transform at_scale(const Transform& t, double factor);
 
+/// So much of the way from standing still to the transform, 0 to 1, by the corners.
+Transform partly(const Transform& t, double share, Movement movement, cv::Size size);
+
 /// What a transform does at the middle of the photo: shift in pixels, turn in degrees (clockwise as seen), size ratio.
 struct Motion
 {
