@@ -112,6 +112,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::LookPart</name>
+        <message numerus="yes">
+            <source>%n photo(s) to look at</source>
+            <translation>
+                <numerusform>%n photo to look at</numerusform>
+                <numerusform>%n photos to look at</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::MainWindow</name>
         <message numerus="yes">
             <source>%n photo(s) found again.</source>
@@ -138,17 +148,17 @@
             </translation>
         </message>
         <message numerus="yes">
-            <source>%n mark(s): drop</source>
-            <translation>
-                <numerusform>%n mark: drop</numerusform>
-                <numerusform>%n marks: drop</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
             <source>%n photo(s) without movement</source>
             <translation>
                 <numerusform>%n photo without movement</numerusform>
                 <numerusform>%n photos without movement</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n mark(s):</source>
+            <translation>
+                <numerusform>%n mark:</numerusform>
+                <numerusform>%n marks:</numerusform>
             </translation>
         </message>
     </context>
@@ -159,6 +169,16 @@
             <translation>
                 <numerusform>%n photo</numerusform>
                 <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::PhotoPart</name>
+        <message numerus="yes">
+            <source>Take %n point(s)</source>
+            <translation>
+                <numerusform>Take %n point</numerusform>
+                <numerusform>Take %n points</numerusform>
             </translation>
         </message>
     </context>
@@ -229,10 +249,10 @@
     <context>
         <name>frenlo::app::SteadyBench</name>
         <message numerus="yes">
-            <source>%n photo(s) to look at</source>
+            <source>Photo by photo: %n</source>
             <translation>
-                <numerusform>%n photo to look at</numerusform>
-                <numerusform>%n photos to look at</numerusform>
+                <numerusform>Photo by photo: %n</numerusform>
+                <numerusform>Photo by photo: %n</numerusform>
             </translation>
         </message>
     </context>

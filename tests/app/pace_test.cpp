@@ -336,8 +336,8 @@ TEST_CASE("marks set while it plays drop photos", "[window][pace]")
     const auto marks = marked_photos(p.shot());
     REQUIRE(marks.size() == 1);
     CHECK(p.says("Marks").contains(q("1 mark")));
-    p.find<QSpinBox>(q("Photos to drop at each mark"))->setValue(2);
-    p.click(q("Drop"));
+    p.find<QSpinBox>(q("Photos at each mark"))->setValue(2);
+    p.click(q("Set aside at marks"));
     CHECK(marked_photos(p.shot()).empty());
     CHECK(p.shot().photos[marks[0].at()].aside);
     p.undo_one();
@@ -366,11 +366,11 @@ TEST_CASE("photos without movement are found, looked at and left out", "[window]
     p.key(Qt::Key_2, Qt::ControlModifier);
     p.click(q("Range and order"));
     p.click(q("Find photos without movement"));
-    p.wait_until([&] { return p.sees(q("Leave out")); }, q("they are found"));
+    p.wait_until([&] { return p.sees(q("Set aside what does not move")); }, q("they are found"));
     CHECK(p.find<QLabel>(q("Photos without movement"))->text().startsWith(q("3 ")));
     p.click(q("Select"));
     CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(3), PhotoIndex(4), PhotoIndex(7)});
-    p.click(q("Leave out"));
+    p.click(q("Set aside what does not move"));
     CHECK(p.window().viewing().page().photos == 6);
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.window().viewing().page().photos == 9);

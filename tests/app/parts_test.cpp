@@ -172,7 +172,7 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     Situation s;
     s.shot = &shot;
     s.schedule = &schedule;
-    s.shown = PhotoIndex(7);
+    s.large = {request_for_photo(shot, PhotoIndex(7), {300, 200})};
     s.playhead = FrameIndex(14);
     s.picture_size = {300, 200};
     s.tile_size = {60, 40};
@@ -294,9 +294,13 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
         shot.photos.push_back({scanned(t / "s" / ("s_000" + std::to_string(i) + ".jpg")), Frames{1}});
     Situation s;
     s.shot = &shot;
-    s.shown = PhotoIndex(2);
-    s.also = {PhotoIndex(1)};
-    s.picture_size = {600, 400};
+    const auto large = [&](std::initializer_list<int> photos, cv::Size size) {
+        s.large.clear();
+        for (const int p : photos)
+            s.large.push_back(request_for_photo(shot, PhotoIndex(p), size));
+        s.picture_size = size;
+    };
+    large({2, 1}, {600, 400});
     const auto exact = [](const std::vector<Wanted>& wanted) {
         std::vector<PhotoPtr> photos;
         for (const auto& w : wanted)
@@ -305,10 +309,10 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
         return photos;
     };
     CHECK(exact(what_is_wanted(s)) == std::vector{shot.photos[2].photo, shot.photos[1].photo});
-    s.picture_size = {6000, 4000};
+    large({2, 1}, {6000, 4000});
     const auto full = what_is_wanted(s);
     CHECK(std::none_of(full.begin(), full.end(), [](const Wanted& w) { return w.quality == Quality::preview; }));
-    s.also.clear();
+    large({2}, {6000, 4000});
     CHECK(exact(what_is_wanted(s)).size() == 1);
     // Turned, on another backdrop or taken as far as it goes, it is another picture.
     const Wanted plain{request_for_photo(shot, PhotoIndex(0), {60, 40}), Quality::exact};

@@ -1,5 +1,7 @@
 #include "tests/app/person.h"
 
+#include "app/picture/picture_view.h"
+
 #include <QAbstractButton>
 #include <QAction>
 #include <QComboBox>
@@ -104,6 +106,33 @@ void Person::drag_on_sheet(QPoint from, QPoint to)
         QApplication::sendEvent(page, &move);
     }
     QTest::mouseRelease(page, Qt::LeftButton, {}, to);
+}
+
+QPoint Person::on_picture(QPointF share)
+{
+    wait_for_pictures();
+    const QRectF at = window_->findChild<app::PictureView*>()->place();
+    return QPointF(at.left() + share.x() * at.width(), at.top() + share.y() * at.height()).toPoint();
+}
+
+void Person::click_on_picture(QPointF share)
+{
+    const QPoint at = on_picture(share);
+    QTest::mouseClick(window_->findChild<app::PictureView*>(), Qt::LeftButton, {}, at);
+}
+
+void Person::drag_on_picture(QPointF from, QPointF to)
+{
+    auto* view = window_->findChild<app::PictureView*>();
+    const QPoint a = on_picture(from), b = on_picture(to);
+    QTest::mousePress(view, Qt::LeftButton, {}, a);
+    constexpr int steps = 4;
+    for (int i = 1; i <= steps; ++i) { // QTest's own moves carry no button
+        const QPointF at(a + (b - a) * i / steps);
+        QMouseEvent move(QEvent::MouseMove, at, view->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+        QApplication::sendEvent(view, &move);
+    }
+    QTest::mouseRelease(view, Qt::LeftButton, {}, b);
 }
 
 app::SheetView& Person::sheet()

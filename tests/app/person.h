@@ -44,6 +44,9 @@ public:
     void drag_over_photos(int from, int to);
     /// Presses on the Sheet, moves in steps and lets go; positions in its viewport.
     void drag_on_sheet(QPoint from, QPoint to);
+    /// On the large picture, in shares of what it shows.
+    void click_on_picture(QPointF share);
+    void drag_on_picture(QPointF from, QPointF to);
     [[nodiscard]] app::SheetView& sheet();
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}); ///< to whatever has the focus
     void type_into(const QString& name, const QString& text);    ///< replaces what is there, then Enter
@@ -60,6 +63,7 @@ public:
 
 private:
     void start();
+    [[nodiscard]] QPoint on_picture(QPointF share);
 
     TempFolder folder_;
     QSize size_;

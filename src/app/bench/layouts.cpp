@@ -2,12 +2,24 @@
 
 #include "app/theme/theme.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QStyle>
 
 namespace frenlo::app {
+
+QWidget* side_by_side(QWidget* left, QWidget* right)
+{
+    auto* page = new QWidget;
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(wide_gap);
+    row->addWidget(left, 1);
+    row->addWidget(right, 1);
+    return page;
+}
 
 QLabel* heading(const QString& text)
 {

@@ -9,6 +9,8 @@ class QWidget;
 namespace frenlo::app {
 
 /// Controls as every bench has them.
+/// The two halves of a bench's page.
+QWidget* side_by_side(QWidget* left, QWidget* right);
 QLabel* heading(const QString& text);
 QLabel* secondary(const QString& text);
 /// A button that the mouse does not take the focus to, so that the Sheet's keys go on working.

@@ -32,18 +32,37 @@ PictureView::PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     connect(&blink_, &QTimer::timeout, this, [this] { show_before(!before_); });
 }
 
-void PictureView::set_blinking(bool on)
+void PictureView::set_comparing(Compare how)
 {
-    if (on == blink_.isActive())
+    if (how == compare_)
         return;
-    on ? blink_.start() : blink_.stop();
+    compare_ = how;
+    how == Compare::blink ? blink_.start() : blink_.stop();
     show_before(false);
+    Q_EMIT comparing_changed();
     Q_EMIT resized(); // another photo is wanted beside this one, or no longer
+}
+
+void PictureView::set_tool(PictureTool* tool)
+{
+    if (tool == tool_)
+        return;
+    if (tool_)
+        tool_->disconnect(this);
+    tool_ = tool;
+    const auto show_again = [this] {
+        Q_EMIT resized();
+        look();
+    };
+    if (tool)
+        connect(tool, &PictureTool::changed, this, show_again);
+    setCursor(tool ? Qt::CrossCursor : full_size_ ? Qt::OpenHandCursor : Qt::ArrowCursor);
+    show_again();
 }
 
 void PictureView::show_before(bool on)
 {
-    before_ = on && photo_before().value >= 0;
+    before_ = on && compared_photo().value >= 0;
     look();
 }
 
@@ -82,27 +101,49 @@ void PictureView::set_playing(bool playing)
     update();
 }
 
-PhotoIndex PictureView::photo_before() const
+PhotoIndex PictureView::compared_photo() const
 {
+    const Shot* shot = viewing_.shot();
+    if (!shot)
+        return PhotoIndex(-1);
     if (viewing_.step() == Step::sort)
         return viewing_.shown_photo() - 1;
-    const Shot* shot = viewing_.shot();
-    return viewing_.step() == Step::steady && shot ? reference_photo(*shot).value_or(PhotoIndex(-1)) : PhotoIndex(-1);
+    if (viewing_.step() != Step::steady || viewing_.schedule().frames() == 0)
+        return PhotoIndex(-1);
+    if (const auto reference = reference_photo(*shot))
+        return *reference;
+    const std::size_t here = viewing_.schedule().span_at(viewing_.playhead());
+    return here > 0 ? viewing_.schedule().spans()[here - 1].photo : PhotoIndex(-1);
 }
 
 std::vector<PhotoIndex> PictureView::also_wanted() const
 {
     std::vector<PhotoIndex> photos;
-    if (blink_.isActive() && photo_before().value >= 0)
-        photos.push_back(photo_before());
+    if (tool_)
+        return photos;
+    if (compare_ != Compare::off && compared_photo().value >= 0)
+        photos.push_back(before_ ? viewing_.shown_photo() : compared_photo());
     for (const auto& [photo, away] : onion_photos())
         photos.push_back(photo);
     return photos;
 }
 
+std::vector<PictureRequest> PictureView::requests() const
+{
+    std::vector<PictureRequest> all;
+    const auto add = [&](PhotoIndex photo) {
+        if (PictureRequest r = request_of(photo); r.photo)
+            all.push_back(std::move(r));
+    };
+    add(photo_now());
+    for (const PhotoIndex photo : also_wanted())
+        add(photo);
+    return all;
+}
+
 bool PictureView::onion_shows() const
 {
-    return onion_.on && !playing_ && !as_shot_ && viewing_.step() != Step::sort && viewing_.schedule().frames() > 0;
+    return onion_.on && !playing_ && !whole_photo() && viewing_.step() != Step::sort && viewing_.schedule().frames() > 0;
 }
 
 std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
@@ -131,7 +172,14 @@ std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
 
 PhotoIndex PictureView::photo_now() const
 {
-    return before_ ? photo_before() : viewing_.shown_photo();
+    if (tool_ && tool_->photo())
+        return *tool_->photo();
+    return before_ ? compared_photo() : viewing_.shown_photo();
+}
+
+bool PictureView::whole_photo() const
+{
+    return viewing_.step() == Step::sort || as_shot_ || tool_;
 }
 
 QRect PictureView::room() const
@@ -146,8 +194,8 @@ cv::Size PictureView::picture_size() const
         return {};
     // In Sort a photo is seen in its own shape; in the film all take the film's.
     cv::Size shape = film_size(*shot);
-    const PhotoIndex photo = viewing_.shown_photo();
-    if ((viewing_.step() == Step::sort || as_shot_) && photo.value >= 0)
+    const PhotoIndex photo = tool_ ? photo_now() : viewing_.shown_photo();
+    if (whole_photo() && photo.value >= 0)
         shape = seen_size(shot->photos[photo.at()]);
     if (shape.empty())
         return {};
@@ -159,17 +207,17 @@ cv::Size PictureView::picture_size() const
     return fit.width > shape.width ? shape : fit; // a small photo is not blown up
 }
 
-PictureRequest PictureView::request() const
+PictureRequest PictureView::request_of(PhotoIndex photo) const
 {
     const Shot* shot = viewing_.shot();
-    const PhotoIndex photo = photo_now();
     const cv::Size size = picture_size();
-    if (!shot || photo.value < 0 || size.empty())
+    if (!shot || photo.value < 0 || photo.at() >= shot->photos.size() || size.empty())
         return {};
-    if (before_ && viewing_.step() != Step::sort)
-        return request_for_shares(*shot, std::array{Share{photo}}, size);
-    return viewing_.step() == Step::sort || as_shot_ ? request_for_photo(*shot, photo, size)
-                                         : frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size);
+    if (whole_photo())
+        return request_for_photo(*shot, photo, size);
+    // Under the player it is the frame, which may be mixed of several.
+    return photo == viewing_.shown_photo() ? frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size)
+                                           : request_for_shares(*shot, std::array{Share{photo}}, size);
 }
 
 bool PictureView::shows_what_it_should() const
@@ -179,7 +227,7 @@ bool PictureView::shows_what_it_should() const
 
 void PictureView::look()
 {
-    const PictureRequest wanted = request();
+    const PictureRequest wanted = request_of(photo_now());
     setAccessibleDescription(wanted.photo ? QString::fromStdString(shown_path(wanted.photo->file.filename())) : QString());
     if (!wanted.photo || loader_.unreadable().contains(wanted.photo)) {
         shown_ = {};
@@ -236,25 +284,77 @@ void PictureView::set_full_size(bool on)
 
 void PictureView::mouseDoubleClickEvent(QMouseEvent* event)
 {
+    if (tool_)
+        return; // two clicks are two points
     const QRectF p = place();
     if (!full_size_ && p.width() > 0 && p.height() > 0)
         look_at_middle({(event->position().x() - p.left()) / p.width(), (event->position().y() - p.top()) / p.height()});
     set_full_size(!full_size_);
 }
 
+QPointF PictureView::share_of(QPointF in_widget) const
+{
+    const QRectF p = place();
+    return p.isEmpty() ? QPointF() : QPointF((in_widget.x() - p.left()) / p.width(), (in_widget.y() - p.top()) / p.height());
+}
+
 void PictureView::mousePressEvent(QMouseEvent* event)
 {
     dragged_from_ = event->pos();
+    if (tool_ && event->button() == Qt::LeftButton)
+        tool_->press(share_of(event->position()));
+    else if (compare_ == Compare::split && !full_size_)
+        mouseMoveEvent(event);
 }
 
 void PictureView::mouseMoveEvent(QMouseEvent* event)
 {
-    if (!full_size_ || !(event->buttons() & Qt::LeftButton))
+    if (!(event->buttons() & Qt::LeftButton))
+        return;
+    if (tool_) {
+        tool_->drag(share_of(event->position()));
+        return;
+    }
+    if (compare_ == Compare::split && !full_size_) {
+        split_ = std::clamp(share_of(event->position()).x(), 0.0, 1.0);
+        update();
+        return;
+    }
+    if (!full_size_)
         return;
     const QRectF p = place();
     const QPointF by = event->pos() - dragged_from_;
     dragged_from_ = event->pos();
     look_at_middle(middle_ - QPointF(by.x() / p.width(), by.y() / p.height()));
+}
+
+void PictureView::mouseReleaseEvent(QMouseEvent* event)
+{
+    if (tool_ && event->button() == Qt::LeftButton)
+        tool_->release(share_of(event->position()));
+}
+
+/// In the middle above the picture: what is seen, where it is not simply the photo.
+QString PictureView::state_text() const
+{
+    if (tool_)
+        return tool_->caption();
+    if (as_shot_)
+        return tr("as shot");
+    const bool there = compared_photo().value >= 0;
+    const QString other = viewing_.step() == Step::sort || (viewing_.shot() && !reference_photo(*viewing_.shot())) ? tr("the one before") : tr("the reference photo");
+    if ((compare_ == Compare::blink && there) || before_)
+        return before_ ? other : tr("this one");
+    if (compare_ != Compare::off && there && viewing_.step() == Step::steady)
+        switch (compare_) {
+        case Compare::split:
+            return tr("left: %1").arg(other);
+        case Compare::through:
+            return tr("with %1").arg(other);
+        default:
+            return tr("what differs from %1").arg(other);
+        }
+    return onion_shows() ? onion_text() : QString();
 }
 
 void PictureView::paintEvent(QPaintEvent*)
@@ -283,6 +383,11 @@ void PictureView::paintEvent(QPaintEvent*)
         painter.drawImage(place(), shown_);
         if (onion_shows())
             paint_onion(painter, place());
+        if (!tool_ && compare_ != Compare::off && compare_ != Compare::blink && !as_shot_ && !playing_ && compared_photo().value >= 0 &&
+            compared_photo() != index)
+            paint_compared(painter, place(), shown_, loader_.best(request_of(compared_photo())), compare_, split_);
+        if (tool_)
+            tool_->paint(painter, place(), palette());
         painter.restore();
     }
     const QRect line(air, 0, width() - 2 * air, caption);
@@ -291,12 +396,7 @@ void PictureView::paintEvent(QPaintEvent*)
                              : QStringLiteral(" · %1 × %2").arg(seen_size(photo).width).arg(seen_size(photo).height);
     painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
                      QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
-    if (before_ || blink_.isActive())
-        painter.drawText(line, Qt::AlignCenter, !before_ ? tr("this one") : viewing_.step() == Step::sort ? tr("the one before") : tr("the reference photo"));
-    if (as_shot_)
-        painter.drawText(line, Qt::AlignCenter, tr("as shot"));
-    else if (onion_shows())
-        painter.drawText(line, Qt::AlignCenter, onion_text());
+    painter.drawText(line, Qt::AlignCenter, state_text());
     if (!timing_line_.isEmpty())
         painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter, timing_line_);
     const QString number = tr("photo %1 of %2").arg(index.value + 1).arg(shot->photos.size());
@@ -307,9 +407,8 @@ void PictureView::paintEvent(QPaintEvent*)
 
 void PictureView::paint_onion(QPainter& painter, const QRectF& where) const
 {
-    const Shot& shot = *viewing_.shot();
     for (const auto& [photo, away] : onion_photos()) {
-        const QImage other = loader_.best(request_for_shares(shot, std::array{Share{photo}}, picture_size()));
+        const QImage other = loader_.best(request_of(photo));
         if (other.isNull())
             continue;
         if (onion_.difference) {

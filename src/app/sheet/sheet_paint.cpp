@@ -182,16 +182,25 @@ void SheetView::paint_movement(QPainter& painter, const QRect& cell, const Frame
         paint_triangle(painter, QPointF(cell.left() + 7, cell.bottom() + 9), 11, c.amber);
         return;
     }
-    // A bar below the line, as deep as the movement is large.
+    // Two bars below the line, as deep as the movement was as shot, and as what is left of it.
     constexpr double deepest = 9;
-    const double px = moved_px(*viewing_.shot(), span.photo);
-    const double depth = most_moved_ > 0 ? deepest * px / most_moved_ : 0;
-    painter.fillRect(QRectF(cell.left(), cell.bottom() + 7, std::min(cell.width(), 16), depth), selected ? c.spruce : c.second_ink);
+    const double px = moved_px(*viewing_.shot(), span.photo), left = alignment->left_px;
+    const auto depth = [&](double moved) { return most_moved_ > 0 ? deepest * std::min(1.0, moved / most_moved_) : 0; };
+    const double wide = std::min(cell.width() / 2.0, 8.0);
+    painter.fillRect(QRectF(cell.left(), cell.bottom() + 7, wide, depth(px)), selected ? c.spruce : c.second_ink);
+    painter.setPen(QPen(selected ? c.spruce : c.ink, 1));
+    painter.setBrush(Qt::NoBrush);
+    if (depth(left) >= 1)
+        painter.drawRect(QRectF(cell.left() + wide + 1.5, cell.bottom() + 7.5, wide - 3, depth(left)));
     painter.setFont(small_font(this, selected));
     painter.setPen(selected ? c.spruce : c.second_ink);
-    const QString figure = QString::number(px, 'f', 1);
-    if (painter.fontMetrics().horizontalAdvance(figure) <= cell.width() - 18)
-        painter.drawText(QRect(cell.left() + 18, cell.bottom() + 6, cell.width() - 18, 15), Qt::AlignLeft | Qt::AlignTop, figure);
+    const QString before = QString::number(px, 'f', 1), both = QStringLiteral("%1 → %2").arg(before, QString::number(left, 'f', 1));
+    const int room = cell.width() - 18;
+    for (const QString& figure : {both, before})
+        if (painter.fontMetrics().horizontalAdvance(figure) <= room) {
+            painter.drawText(QRect(cell.left() + 18, cell.bottom() + 6, room, 15), Qt::AlignLeft | Qt::AlignTop, figure);
+            return;
+        }
 }
 
 /// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.

@@ -103,7 +103,7 @@ void MainWindow::build_parts()
     picture_ = new PictureView(*viewing_, *loader_);
     sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
     pace_ = new PaceBench(*session_, *viewing_, *pacer_, *thinning_);
-    steady_ = new SteadyBench(*session_, *viewing_, *steadier_);
+    steady_ = new SteadyBench(*session_, *viewing_, *steadier_, *picture_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
     for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, steady_, export_})
@@ -189,8 +189,11 @@ void MainWindow::connect_parts()
         tools_->setCurrentIndex(viewing_->step() == Step::sort ? 0 : 1);
         if (viewing_->step() == Step::sort)
             player_->stop();
-        if (viewing_->step() != Step::steady)
+        if (viewing_->step() != Step::steady) {
             steadier_->set_nudging(false);
+            picture_->set_tool(nullptr);
+        }
+        picture_->set_comparing(Compare::off);
         sheet_->view().setFocus();
     });
     for (QLineEdit* field : benches_->findChildren<QLineEdit*>())
@@ -255,9 +258,7 @@ void MainWindow::want_pictures()
     Situation s;
     s.shot = shot.get();
     s.schedule = &viewing_->schedule();
-    s.shown = viewing_->shown_photo();
-    s.also = picture_->also_wanted();
-    s.as_shot = picture_->shows_as_shot();
+    s.large = picture_->requests();
     s.can_play = viewing_->step() != Step::sort;
     s.play_begin = player_->range().begin;
     s.play_end = player_->range().end;
@@ -274,7 +275,7 @@ void MainWindow::want_pictures()
             shot->photos.front().photo != prepared_for_->photos.front().photo;
         prepared_for_ = shot;
         if (other_photos)
-            loader_->prepare(shot ? preparing_order(*shot, s.shown) : std::vector<PhotoPtr>());
+            loader_->prepare(shot ? preparing_order(*shot, viewing_->shown_photo()) : std::vector<PhotoPtr>());
     }
 }
 

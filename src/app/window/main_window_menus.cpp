@@ -159,8 +159,12 @@ void MainWindow::build_single_keys()
     key(Qt::Key_Escape, [this] {
         if (isFullScreen())
             set_full_screen(false);
+        else if (picture_->tool())
+            delete picture_->tool();
         else if (steadier_->nudging())
             steadier_->set_nudging(false);
+        else if (viewing_->step() == Step::steady && picture_->comparing() != Compare::off)
+            picture_->set_comparing(Compare::off);
         else if (benches_->isAncestorOf(QApplication::focusWidget()))
             sheet_->view().setFocus(); // out of a field, what was typed is left
         else
@@ -173,19 +177,24 @@ void MainWindow::build_single_keys()
 bool MainWindow::nudge_by(const QKeyEvent& key)
 {
     const double step = key.modifiers() & Qt::ShiftModifier ? 1 : 0.1; // px
+    const double turn = step / 10; // degrees
+    const auto by = [&](cv::Point2d px, double degrees) {
+        steadier_->nudge(px, degrees, !key.isAutoRepeat());
+        return true;
+    };
     switch (key.key()) {
     case Qt::Key_Left:
-        steadier_->nudge({-step, 0}, !key.isAutoRepeat());
-        return true;
+        return by({-step, 0}, 0);
     case Qt::Key_Right:
-        steadier_->nudge({step, 0}, !key.isAutoRepeat());
-        return true;
+        return by({step, 0}, 0);
     case Qt::Key_Up:
-        steadier_->nudge({0, -step}, !key.isAutoRepeat());
-        return true;
+        return by({0, -step}, 0);
     case Qt::Key_Down:
-        steadier_->nudge({0, step}, !key.isAutoRepeat());
-        return true;
+        return by({0, step}, 0);
+    case Qt::Key_PageUp: // against the clock
+        return by({0, 0}, -turn);
+    case Qt::Key_PageDown:
+        return by({0, 0}, turn);
     default:
         return false;
     }

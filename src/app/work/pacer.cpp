@@ -175,9 +175,9 @@ void Pacer::mark_here()
         apply([&](const Project& p, ShotIndex s) { return toggle_mark(p, s, photo); }, tr("Mark"));
 }
 
-void Pacer::drop_at_marks(int photos)
+void Pacer::set_aside_at_marks(int photos)
 {
-    apply([&](const Project& p, ShotIndex s) { return frenlo::drop_at_marks(p, s, photos); }, tr("Drop photos at the marks"));
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_aside_at_marks(p, s, photos); }, tr("Set photos aside at the marks"));
 }
 
 void Pacer::clear_marks()

@@ -48,7 +48,7 @@ public:
     void set_times(int times, std::optional<Seconds> at_least);
 
     void mark_here();
-    void drop_at_marks(int photos);
+    void set_aside_at_marks(int photos);
     void clear_marks();
 
 private:

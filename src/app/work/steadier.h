@@ -4,10 +4,21 @@
 
 #include <QObject>
 
+#include <functional>
 #include <optional>
 #include <stop_token>
+#include <vector>
 
 namespace frenlo::app {
+
+/// What is to be measured of the shot that is looked at.
+struct SteadyPlan
+{
+    SteadyWay way = SteadyWay::still;
+    Movement movement = Movement::similar;
+    std::optional<PhotoIndex> reference{}; ///< still; none: the tool chooses
+    Smoothing smoothing{}; ///< smooth
+};
 
 /// What is done in Steady: measuring goes on in the background, its result is one step of undo.
 class Steadier : public QObject {
@@ -15,19 +26,34 @@ class Steadier : public QObject {
 public:
     Steadier(Background& background, Session& session, Viewing& viewing, QObject* parent = nullptr);
 
-    /// The shot that is looked at. reference: none lets the tool choose.
-    void measure(Movement movement, std::optional<PhotoIndex> reference);
+    void measure(const SteadyPlan& plan);
     void stop() { stop_.request_stop(); }
     [[nodiscard]] bool running() const { return running_; }
-    void set_crop(bool cropped);
+
+    /// On a smooth path, from what was measured.
+    void set_smoothing(const Smoothing& smoothing);
+    /// What is in the box of this photo (shares of width and height) stays where it is in the film.
+    void follow(PhotoIndex photo, const cv::Rect2d& box);
+    void forget_target();
+
+    void set_inside_all(bool inside_all);
+    void set_edges(Edges edges);
     void as_shot();
+    void set_region(const Region& region);
+
+    /// One photo anew, against another one of the film.
+    void align(PhotoIndex photo, PhotoIndex other, Movement movement);
+    /// One photo by points set by hand: pairs of a point of the other photo and of this one, pixels. What they say is made
+    /// exact on the photos where these agree with it.
+    void align_by_points(PhotoIndex photo, PhotoIndex other, std::vector<PointPair> pairs);
+    void leave_as_shot(PhotoIndex photo);
 
     /// By hand: while this is so, arrow keys move the photo under the player, and the picture blinks against the reference.
     [[nodiscard]] bool nudging() const { return nudging_; }
     void set_nudging(bool on);
     /// Whether the photo under the player can be moved by hand.
     [[nodiscard]] bool can_nudge() const;
-    void nudge(cv::Point2d by_px, bool new_step);
+    void nudge(cv::Point2d by_px, double degrees, bool new_step);
 
 Q_SIGNALS:
     void progress(double fraction);
@@ -36,7 +62,15 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
-    void take(const ShotPtr& shot, const ToMeasure& measured, const HeldStill& held, Movement movement);
+    /// Runs in the background, one at a time; done takes the result on the interface thread.
+    template <class Work, class Done>
+    void run(Work work, Done done);
+    void take_still(const ShotPtr& shot, const ToMeasure& measured, const HeldStill& held, Movement movement);
+    void take_walk(const ShotPtr& shot, const ToMeasure& measured, const Walked& walked, Movement movement, const Smoothing& smoothing,
+                   const QString& name);
+    void take_one(const ShotPtr& shot, const PhotoPtr& photo, const Alignment& alignment);
+    [[nodiscard]] ShotPtr current() const { return session_.project().shots[viewing_.shot_index().at()]; }
+    [[nodiscard]] std::optional<ShotIndex> where_now(const ShotPtr& shot) const;
 
     Background& background_;
     Session& session_;
@@ -51,6 +85,8 @@ private:
 double moved_px(const Shot& shot, PhotoIndex photo);
 /// The largest of all photos in the film.
 double most_moved_px(const Shot& shot);
+/// What is left of it, the largest of the photos that are not in doubt.
+double most_left_px(const Shot& shot);
 /// Photos in the film that should be looked at.
 std::vector<PhotoIndex> doubtful_photos(const Shot& shot);
 

@@ -13,7 +13,7 @@ std::size_t WantedHash::operator()(const Wanted& w) const noexcept
                         w.request.backdrop[0] << 16 | w.request.backdrop[1] << 8 | w.request.backdrop[2]})
         h = h * 1'000'003 + std::size_t(v);
     if (w.request.lining)
-        h = h * 1'000'003 + std::hash<double>{}(w.request.lining->from_reference(0, 2) + w.request.lining->frame.x);
+        h = h * 1'000'003 + std::hash<double>{}(w.request.lining->from_film(0, 2) + w.request.lining->crop.x);
     for (const PictureRequest& other : w.request.mixed_with)
         h = h * 1'000'003 + std::hash<const void*>{}(other.photo.get());
     return h;
@@ -72,27 +72,18 @@ std::vector<Wanted> what_is_wanted(const Situation& s)
     if (!s.shot)
         return wanted;
     const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
-    const auto large = [&](PhotoIndex p) {
-        if (s.as_shot)
-            return request_for_photo(*s.shot, p, s.picture_size);
-        return s.can_play && p == s.shown && s.schedule && s.schedule->frames() > 0
-                   ? frame_request(*s.shot, *s.schedule, s.playhead, s.picture_size)
-                   : s.can_play ? request_for_shares(*s.shot, std::array{Share{p}}, s.picture_size)
-                                : request_for_photo(*s.shot, p, s.picture_size);
-    };
-    if (usable(*s.shot, s.shown) && !s.picture_size.empty() && !larger_than_previews)
-        wanted.push_back({large(s.shown), Quality::preview});
+    const auto readable = [](const PictureRequest& r) { return r.photo && !r.photo->size.empty() && !r.size.empty(); };
+    if (!s.large.empty() && readable(s.large.front()) && !larger_than_previews)
+        wanted.push_back({s.large.front(), Quality::preview});
     if (s.playing)
         want_playing(s, wanted);
     if (!s.playing)
         want_tiles(s, s.visible, Quality::camera, wanted);
     want_tiles(s, s.visible, Quality::preview, wanted);
     if (!s.playing) {
-        std::vector<PhotoIndex> exact{s.shown};
-        exact.insert(exact.end(), s.also.begin(), s.also.end());
-        for (const PhotoIndex p : exact)
-            if (usable(*s.shot, p) && !s.picture_size.empty())
-                wanted.push_back({large(p), Quality::exact});
+        for (const PictureRequest& request : s.large)
+            if (readable(request))
+                wanted.push_back({request, Quality::exact});
         want_tiles(s, s.near, Quality::preview, wanted);
         if (s.can_play && !larger_than_previews)
             want_playing(s, wanted);

@@ -34,12 +34,10 @@ struct Situation
 {
     const Shot* shot = nullptr;
     const Schedule* schedule = nullptr;
-    PhotoIndex shown{-1}; ///< large
-    std::vector<PhotoIndex> also; ///< large too: blinking, onion skin
+    std::vector<PictureRequest> large; ///< the large picture, and those it is compared with
     FrameIndex playhead;
     bool playing = false;
     cv::Size picture_size; ///< of the large picture, device pixels
-    bool as_shot = false; ///< the large picture without what was made of it
     bool can_play = false; ///< in a step with a player: what plays next is got ready while it stands
     FrameIndex play_begin; ///< the frames that are played, [play_begin, play_end)
     FrameIndex play_end;

@@ -47,10 +47,10 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, Pacer& pacer, Thinning&
       times_(number(tr("Times"), most_times)),
       at_least_(field(tr("At least"), tr("As many more times as it takes to last this long: 4 s, 96 f; empty is no more"), 64)),
       times_words_(secondary({})), keep_every_(number(tr("Keep every"), 1'000)), marks_(secondary({})),
-      at_each_(number(tr("Photos to drop at each mark"), 999)),
-      drop_(tool(tr("Drop"), tr("Set so many photos aside from each mark on, the marked one included"))), look_(tool({})),
+      at_each_(number(tr("Photos at each mark"), 999)),
+      at_marks_(tool(tr("Set aside"), tr("Set so many photos aside from each mark on, the marked one included"))), look_(tool({})),
       found_(secondary({})), select_(tool(tr("Select"), tr("Select what was found, to look at it"))),
-      aside_(tool(tr("Leave out"), tr("Set what was found aside; X on the Sheet of Sort brings it back")))
+      aside_(tool(tr("Set aside"), tr("Set what was found aside; X on the Sheet of Sort brings it back")))
 {
     auto* column = new QGridLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -96,13 +96,15 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, Pacer& pacer, Thinning&
 QWidget* OrderPart::marks_row()
 {
     auto* row = new QWidget;
-    auto* layout = row_of({marks_, at_each_, secondary(tr("at each")), drop_});
+    auto* layout = row_of({marks_, at_each_, secondary(tr("at each")), at_marks_});
     QPushButton* clear = tool(tr("Clear"), tr("Take the marks away"));
     layout->insertWidget(4, clear);
     row->setLayout(layout);
     at_each_->setValue(2);
     marks_->setAccessibleName(tr("Marks"));
-    connect(drop_, &QPushButton::clicked, this, [this] { pacer_.drop_at_marks(at_each_->value()); });
+    at_marks_->setAccessibleName(tr("Set aside at marks"));
+    aside_->setAccessibleName(tr("Set aside what does not move"));
+    connect(at_marks_, &QPushButton::clicked, this, [this] { pacer_.set_aside_at_marks(at_each_->value()); });
     connect(clear, &QPushButton::clicked, &pacer_, &Pacer::clear_marks);
     return row;
 }
@@ -138,8 +140,8 @@ void OrderPart::refresh()
     at_least_->setPlaceholderText(tr("4 s"));
     times_words_->setText(pacing.at_least ? tr("= %n time(s)", nullptr, int(viewing_.page().passes)) : QString());
     const auto marks = int(marked_photos(*shot).size());
-    marks_->setText(marks > 0 ? tr("%n mark(s): drop", nullptr, marks) : tr("M marks a photo: drop"));
-    drop_->setEnabled(marks > 0);
+    marks_->setText(marks > 0 ? tr("%n mark(s):", nullptr, marks) : tr("M marks a photo:"));
+    at_marks_->setEnabled(marks > 0);
 }
 
 void OrderPart::refresh_thinning()

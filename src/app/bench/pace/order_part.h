@@ -38,7 +38,7 @@ private:
     QSpinBox* keep_every_;
     QLabel* marks_;
     QSpinBox* at_each_;
-    QPushButton* drop_;
+    QPushButton* at_marks_;
     QPushButton* look_;
     QLabel* found_;
     QPushButton* select_;

@@ -17,21 +17,6 @@
 
 namespace frenlo::app {
 
-namespace {
-
-QWidget* side_by_side(QWidget* left, QWidget* right)
-{
-    auto* page = new QWidget;
-    auto* row = new QHBoxLayout(page);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(wide_gap);
-    row->addWidget(left, 1);
-    row->addWidget(right, 1);
-    return page;
-}
-
-}
-
 PaceBench::PaceBench(Session& session, Viewing& viewing, Pacer& pacer, Thinning& thinning, QWidget* parent)
     : QWidget(parent), viewing_(viewing), notice_(notice()), whole_(secondary({})),
       first_page_(tool(tr("Holds and rate"))), second_page_(tool(tr("Range and order"))), pages_(new QStackedWidget),

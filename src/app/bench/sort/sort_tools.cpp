@@ -35,6 +35,7 @@ SortTools::SortTools(Session& session, Viewing& viewing, Sorting& sorting, Pictu
     connect(split_, &QPushButton::clicked, &sorting, &Sorting::split);
     connect(join_, &QPushButton::clicked, &sorting, &Sorting::join);
     connect(blink_, &QPushButton::toggled, &picture, &PictureView::set_blinking);
+    connect(&picture, &PictureView::comparing_changed, this, [this, &picture] { blink_->setChecked(picture.blinking()); });
     connect(make_, &QPushButton::clicked, &sorting, &Sorting::make_shots);
     connect(&viewing, &Viewing::shot_changed, this, &SortTools::refresh);
     connect(&viewing, &Viewing::selection_changed, this, &SortTools::refresh);

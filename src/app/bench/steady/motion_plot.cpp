@@ -17,7 +17,7 @@ namespace frenlo::app {
 MotionPlot::MotionPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot)
 {
     setAccessibleName(tr("Movement over the photos"));
-    setToolTip(tr("Thick line: across; thin line: down (pixels, left); dotted: turn (degrees, right). A click goes to the photo"));
+    setToolTip(tr("What was taken out of each photo's place. Thick line: across; thin line: down (pixels, left); dotted: turn (degrees, right). A click goes to the photo"));
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(plot_);
@@ -27,7 +27,6 @@ MotionPlot::MotionPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot
     plot_->addGraph(plot_->xAxis, plot_->yAxis2);
     plot_->addGraph(); // the place of the player
     plot_->yAxis2->setVisible(true);
-    plot_->xAxis->setLabel(tr("photo"));
     plot_->yAxis->setLabel(tr("px"));
     plot_->yAxis2->setLabel(tr("°"));
     connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) { choose(event->pos()); });
@@ -78,7 +77,7 @@ void MotionPlot::show_shot(const Shot& shot)
         const ShotPhoto& p = shot.photos[i];
         if (!shown[i] || !p.alignment)
             continue;
-        const Motion m = motion_of(p.alignment->from_reference, seen_size(p));
+        const Motion m = motion_of(p.alignment->from_film, seen_size(p));
         photos_.emplace_back(std::int64_t(i));
         numbers << double(i + 1);
         lines[0] << m.shift.x;

@@ -1,54 +1,47 @@
 #pragma once
+#include "app/picture/picture_view.h"
 #include "app/work/steadier.h"
 
 #include <QWidget>
 
-class QComboBox;
 class QLabel;
-class QListWidget;
-class QProgressBar;
 class QPushButton;
+class QStackedWidget;
 
 namespace frenlo::app {
 
-class MotionPlot;
+class CropPart;
+class LookPart;
+class PhotoPart;
+class WayPart;
 
-/// Steady: hold the photos of the shot still on a reference photo, see what was measured, and what to look at.
+/// Steady: hold the photos of the shot still or smooth the camera's path, see what was measured, and what to look at.
 class SteadyBench : public QWidget {
     Q_OBJECT
 public:
-    SteadyBench(Session& session, Viewing& viewing, Steadier& steadier, QWidget* parent = nullptr);
+    SteadyBench(Session& session, Viewing& viewing, Steadier& steadier, PictureView& picture, QWidget* parent = nullptr);
+    void show_page(int page);
 
 Q_SIGNALS:
     void show_photo(ShotIndex shot, PhotoIndex photo);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
-    QWidget* measuring_part();
-    QWidget* looking_part();
     void refresh();
     void refresh_photo();
-    void refresh_frame(const Shot& shot);
-    void fill_doubts(const Shot& shot);
-    [[nodiscard]] Movement movement() const;
 
-    Session& session_;
     Viewing& viewing_;
-    Steadier& steadier_;
-    QComboBox* movement_;
-    QLabel* reference_;
-    QPushButton* this_one_;
-    QPushButton* measure_;
-    QProgressBar* progress_;
-    QPushButton* inside_all_;
-    QPushButton* whole_;
-    QLabel* frame_;
-    QPushButton* as_shot_;
+    QLabel* notice_;
+    QPushButton* first_page_;
+    QPushButton* second_page_;
     QLabel* state_;
-    QLabel* photo_;
-    QPushButton* nudge_;
-    QLabel* doubts_heading_;
-    QListWidget* doubts_;
-    MotionPlot* plot_;
+    QStackedWidget* pages_;
+    WayPart* way_;
+    CropPart* crop_;
+    PhotoPart* photo_;
+    LookPart* look_;
 };
 
 }

@@ -1,0 +1,37 @@
+#pragma once
+#include "app/work/steadier.h"
+
+#include <QWidget>
+
+class QLabel;
+class QPushButton;
+
+namespace frenlo::app {
+
+class MotionPlot;
+
+/// What is left of the picture, what costs it, and how the photos had moved.
+class CropPart : public QWidget {
+    Q_OBJECT
+public:
+    CropPart(Viewing& viewing, Steadier& steadier, QWidget* parent = nullptr);
+    void refresh();
+    void refresh_place();
+
+Q_SIGNALS:
+    void photo_chosen(PhotoIndex photo);
+
+private:
+    Viewing& viewing_;
+    Steadier& steadier_;
+    QPushButton* inside_all_;
+    QPushButton* whole_;
+    QPushButton* mirrored_;
+    QLabel* crop_;
+    QPushButton* costliest_;
+    PhotoIndex costliest_photo_;
+    QLabel* idea_;
+    MotionPlot* plot_;
+};
+
+}

@@ -1,0 +1,46 @@
+#pragma once
+#include "app/picture/picture_tool.h"
+#include "core/steady/trust_map.h"
+
+#include <vector>
+
+namespace frenlo::app {
+
+/// Draws on the photo where to look, where not, or what to follow; shows both, and what was trusted.
+class RegionTool : public PictureTool {
+    Q_OBJECT
+public:
+    enum class Use { look_at, leave_out, target, only_show };
+    enum class Shape { box, brush };
+
+    RegionTool(Use use, Shape shape, QObject* parent);
+
+    /// photo: to show in place of the one under the player. size: of the photos, pixels.
+    void show(const Region& region, const TrustMap& trusted, std::optional<PhotoIndex> photo, cv::Size size);
+    [[nodiscard]] std::optional<PhotoIndex> photo() const override { return photo_; }
+    [[nodiscard]] QString caption() const override;
+    void paint(QPainter& painter, const QRectF& where, const QPalette& palette) const override;
+    void press(QPointF at) override;
+    void drag(QPointF at) override;
+    void release(QPointF at) override;
+
+Q_SIGNALS:
+    /// Boxes in shares of the photo, 0 to 1.
+    void drawn(const std::vector<cv::Rect2d>& boxes);
+
+private:
+    [[nodiscard]] cv::Rect2d box() const;
+    void brush(QPointF from, QPointF to);
+
+    Use use_;
+    Shape shape_;
+    Region region_;
+    TrustMap trusted_;
+    std::optional<PhotoIndex> photo_;
+    bool drawing_ = false;
+    QPointF from_, to_;
+    std::vector<bool> cells_; ///< that the brush has touched
+    double ratio_ = 1.5; ///< of the photo's width to its height
+};
+
+}
