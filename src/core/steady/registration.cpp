@@ -12,9 +12,9 @@ namespace frenlo {
 
 namespace {
 
-constexpr int window = 21; ///< of the flow, pixels
+constexpr int window = 15; ///< of the flow, pixels
 constexpr int levels = 3;
-constexpr int cells_across = 38;
+constexpr int cells_across = 52;
 constexpr int least_points = 12;
 
 /// (v - local mean) / local deviation: what is left is structure. Deviations below the noise count as noise, so that
