@@ -16,7 +16,7 @@ namespace {
 
 struct SteadyCall
 {
-    std::string project, shot, way = "still", model, crop = "auto", edges = "go-on", strength, target;
+    std::string project, shot, way = "still", model, crop = "auto", edges = "go-on", strength, target, shape;
     std::vector<std::string> region, leave_out;
     int reference = 0, target_photo = 1;
     double limit = -1;
@@ -44,6 +44,19 @@ std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::
     for (const std::string& text : texts)
         boxes.push_back(box_option(text, size));
     return boxes;
+}
+
+/// "16:9"; empty for "photo".
+cv::Size shape_option(const std::string& text)
+{
+    if (text == "photo")
+        return {};
+    int width = 0, height = 0;
+    char colon = 0, more = 0;
+    std::istringstream in(text);
+    if (!(in >> width >> colon >> height) || in >> more || colon != ':' || width < 1 || height < 1 || width > 10'000 || height > 10'000)
+        throw WrongCall("\"" + text + "\" is not a shape; 16:9, 4:5 and photo are");
+    return {width, height};
 }
 
 /// "3" of the shot's photos: its place among those that are measured.
@@ -182,6 +195,8 @@ int steady_shot(const SteadyCall& call, const Context& context)
     if (call.edges == "mirrored")
         project = set_edges(project, index, Edges::mirrored);
     project = set_inside_all(project, index, call.crop == "auto");
+    if (!call.shape.empty())
+        project = set_crop_shape(project, index, shape_option(call.shape));
     save_project(project, call.project);
     const Shot& shot = project.shot(index);
     std::vector<Problem> problems = loaded.problems;
@@ -226,6 +241,7 @@ void add_steady(CLI::App& app, Run& run)
     steady->add_option("--crop", call->crop, "auto: the largest box inside all photos; none: the whole frame")
         ->check(CLI::IsMember({"auto", "none"}))
         ->capture_default_str();
+    steady->add_option("--shape", call->shape, "The crop's shape: 16:9, 4:5; photo for that of the photos");
     steady->add_option("--edges", call->edges, "With --crop none, where a photo does not reach: its edge goes on, or is mirrored")
         ->check(CLI::IsMember({"go-on", "mirrored"}))
         ->capture_default_str();

@@ -362,6 +362,9 @@ TEST_CASE("a photo is compared, aligned to another, by points, and left as shot"
     REQUIRE(costly);
     p.click(q("The photo that costs most"));
     CHECK(p.window().viewing().selection().current() == costly->photo);
+    p.choose(q("Shape of the crop"), q("1 : 1"));
+    CHECK(std::abs(p.shot().steady->crop.width - p.shot().steady->crop.height) <= 1);
+    p.choose(q("Shape of the crop"), q("as the photos"));
     p.click(q("Mirrored"));
     CHECK(p.shot().steady->edges == Edges::mirrored);
     CHECK_FALSE(p.shot().steady->inside_all);

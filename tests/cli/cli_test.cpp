@@ -148,6 +148,8 @@ TEST_CASE("a shot is held still, and how each photo lies is told", "[cli][steady
     CHECK(cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4") + " --dry-run").json().at("width") == crop[2] / 2 * 2);
     CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none").json().at("crop") == Json({0, 0, 900, 600}));
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --off").status == 0);
+    CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none --shape 1:1").json().at("crop") == Json({150, 0, 600, 600}));
+    CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --shape wide").status == 2);
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --reference 9").status == 2);
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --region 0,0,9").status == 2);
     write_picture(t / "s" / "p3.png", cv::Mat::zeros(600, 900, CV_8UC3));

@@ -41,6 +41,7 @@ Project steadied(const std::filesystem::path& folder)
     steady.smoothing = {.strength_s = 1.0 / 3, .most_lost = 0.07};
     steady.inside_all = false;
     steady.edges = Edges::mirrored;
+    steady.shape = {16, 9};
     steady.crop = {0, 0, 64, 48};
     steady.trusted.columns = 3;
     steady.trusted.rows = 2;
@@ -72,6 +73,7 @@ TEST_CASE("a project file whose measurements cannot be is refused, and says so",
         {"edges", [](Json& s, Json&, Json&) { s["edges"] = "torn"; }},
         {"size", [](Json& s, Json&, Json&) { s["size"] = {64}; }},
         {"size", [](Json& s, Json&, Json&) { s["size"] = {0, 48}; }},
+        {"shape", [](Json& s, Json&, Json&) { s["shape"] = {16, 0}; }},
         {"crop", [](Json& s, Json&, Json&) { s["crop"] = {0, 0, -4, 48}; }},
         {"crop", [](Json& s, Json&, Json&) { s["crop"] = {0, 0, 2000000000, 48}; }},
         {"strength_s", [](Json& s, Json&, Json&) { s["strength_s"] = -1; }},

@@ -213,6 +213,16 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
     CHECK(nudge_photo(p, first_shot, PhotoIndex(0), {3, 3}) == p); // the reference photo stays where it is
 
     CHECK(costliest_photo(set_inside_all(p, first_shot, false).shot(first_shot)) == std::nullopt);
+    for (const cv::Size shape : {cv::Size(1, 1), cv::Size(16, 9), cv::Size(4, 5)}) { // of another shape, as large as can be
+        const cv::Rect other = set_crop_shape(p, first_shot, shape).shot(first_shot).steady->crop;
+        const double ratio = double(shape.width) / shape.height; // whole pixels: each side may be one short
+        CHECK(std::abs(other.width - other.height * ratio) < 1 + ratio);
+        CHECK((other & crop).area() > 0);
+        CHECK((other.height >= crop.height - 2 || other.width >= crop.width - 2));
+    }
+    const Project whole_square = set_inside_all(set_crop_shape(p, first_shot, {1, 1}), first_shot, false);
+    CHECK(whole_square.shot(first_shot).steady->crop == cv::Rect(150, 0, 600, 600));
+    CHECK(set_crop_shape(set_crop_shape(p, first_shot, {1, 1}), first_shot, {}) == p);
     const Project mirrored = set_edges(p, first_shot, Edges::mirrored);
     CHECK(film_size(mirrored.shot(first_shot)) == cv::Size(900, 600));
     CHECK(request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60}).lining->edges == Edges::mirrored);

@@ -340,7 +340,7 @@ QString PictureView::state_text() const
     if (tool_)
         return tool_->caption();
     if (as_shot_)
-        return tr("as shot");
+        return viewing_.step() == Step::steady && viewing_.shot() && viewing_.shot()->steady ? tr("as shot, with the crop") : tr("as shot");
     const bool there = compared_photo().value >= 0;
     const QString other = viewing_.step() == Step::sort || (viewing_.shot() && !reference_photo(*viewing_.shot())) ? tr("the one before") : tr("the reference photo");
     if ((compare_ == Compare::blink && there) || before_)
@@ -388,6 +388,8 @@ void PictureView::paintEvent(QPaintEvent*)
             paint_compared(painter, place(), shown_, loader_.best(request_of(compared_photo())), compare_, split_);
         if (tool_)
             tool_->paint(painter, place(), palette());
+        else if (as_shot_ && viewing_.step() == Step::steady && shot->steady && photo.alignment)
+            paint_crop(painter, place(), photo);
         painter.restore();
     }
     const QRect line(air, 0, width() - 2 * air, caption);
@@ -403,6 +405,24 @@ void PictureView::paintEvent(QPaintEvent*)
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
     if (current_)
         Q_EMIT painted();
+}
+
+/// What of the photo is in the film: the crop's corners as this photo sees them.
+void PictureView::paint_crop(QPainter& painter, const QRectF& where, const ShotPhoto& photo) const
+{
+    const cv::Rect& crop = viewing_.shot()->steady->crop;
+    const cv::Size size = seen_size(photo);
+    const cv::Point2d tl(crop.x - 0.5, crop.y - 0.5), br(crop.br().x - 0.5, crop.br().y - 0.5);
+    QPolygonF outline;
+    for (const cv::Point2d& corner : {tl, cv::Point2d(br.x, tl.y), br, cv::Point2d(tl.x, br.y)}) {
+        const cv::Point2d p = moved(photo.alignment->from_film, corner);
+        outline << QPointF(where.left() + (p.x + 0.5) / size.width * where.width(), where.top() + (p.y + 0.5) / size.height * where.height());
+    }
+    painter.setBrush(Qt::NoBrush);
+    for (const auto& [colour, width] : {std::pair(QColor(Qt::black), 3.0), std::pair(QColor(Qt::white), 1.2)}) {
+        painter.setPen(QPen(colour, width));
+        painter.drawPolygon(outline);
+    }
 }
 
 void PictureView::paint_onion(QPainter& painter, const QRectF& where) const

@@ -72,6 +72,7 @@ private:
     [[nodiscard]] PhotoIndex compared_photo() const; ///< -1 where there is none
     [[nodiscard]] bool whole_photo() const; ///< in its own shape, without what was made of it
     [[nodiscard]] QString state_text() const;
+    void paint_crop(QPainter& painter, const QRectF& where, const ShotPhoto& photo) const;
     [[nodiscard]] QPointF share_of(QPointF in_widget) const;
     /// Photos that the onion skin shows, each with how far away it is, the farthest first; those before below 0.
     [[nodiscard]] std::vector<std::pair<PhotoIndex, int>> onion_photos() const;

@@ -192,6 +192,11 @@ void Steadier::set_edges(Edges edges)
                    edges == Edges::mirrored ? tr("Mirror the edges") : tr("Let the edges go on"));
 }
 
+void Steadier::set_crop_shape(cv::Size shape)
+{
+    session_.apply([&](const Project& p) { return frenlo::set_crop_shape(p, viewing_.shot_index(), shape); }, tr("Shape of the crop"));
+}
+
 void Steadier::as_shot()
 {
     session_.apply([&](const Project& p) { return frenlo::as_shot(p, viewing_.shot_index()); }, tr("As shot"));

@@ -38,6 +38,7 @@ public:
 
     void set_inside_all(bool inside_all);
     void set_edges(Edges edges);
+    void set_crop_shape(cv::Size shape); ///< empty: that of the photos
     void as_shot();
     void set_region(const Region& region);
 

@@ -77,6 +77,7 @@ struct Steadying
     Smoothing smoothing{}; ///< of a smooth path
     bool inside_all = true; ///< cropped to what all photos show; else the whole plane, edges go on
     Edges edges = Edges::go_on;
+    cv::Size shape{}; ///< of the crop, width to height, as 16 x 9; empty: that of the photos
     cv::Rect crop{}; ///< the film's frame in its plane, whole pixels; follows the photos (with_shot.h)
     TrustMap trusted{}; ///< what was trusted when it was measured
     bool operator==(const Steadying&) const = default;

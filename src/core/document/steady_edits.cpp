@@ -39,10 +39,11 @@ bool counts(const ShotPhoto& p, bool shown)
     return p.alignment && shown && p.alignment->doubt.empty();
 }
 
-cv::Rect crop_inside(std::span<const Transform> photos, cv::Size size)
+cv::Rect crop_inside(std::span<const Transform> photos, const Steadying& steady)
 {
+    const cv::Size size = steady.size, shape = steady.shape.empty() ? size : steady.shape;
     const cv::Rect whole({0, 0}, size);
-    const cv::Rect2d box = largest_box(seen_by_all(photos, size), double(size.width) / size.height);
+    const cv::Rect2d box = largest_box(seen_by_all(photos, size), double(shape.width) / shape.height);
     // Box edges are half a pixel before pixel centres; a hair is no reason to lose a row.
     constexpr double hair = 1e-6;
     const int left = int(std::ceil(box.x + 0.5 - hair)), top = int(std::ceil(box.y + 0.5 - hair));
@@ -56,15 +57,12 @@ cv::Rect crop_inside(std::span<const Transform> photos, cv::Size size)
 void fit_crop(Shot& shot)
 {
     Steadying& steady = *shot.steady;
-    steady.crop = cv::Rect({0, 0}, steady.size);
-    if (!steady.inside_all)
-        return;
     std::vector<Transform> sure;
     const auto shown = in_film(shot);
-    for (std::size_t i = 0; i < shot.photos.size(); ++i)
+    for (std::size_t i = 0; i < shot.photos.size() && steady.inside_all; ++i)
         if (counts(shot.photos[i], shown[i]))
             sure.push_back(shot.photos[i].alignment->from_film);
-    steady.crop = crop_inside(sure, steady.size);
+    steady.crop = crop_inside(sure, steady);
 }
 
 void forget_alignment(Shot& shot, PhotoIndex photo)
@@ -79,7 +77,7 @@ void forget_alignment(Shot& shot, PhotoIndex photo)
 
 bool same_crop(const Shot& a, const Shot& b)
 {
-    if (!a.steady || !b.steady || a.steady->size != b.steady->size || a.steady->inside_all != b.steady->inside_all ||
+    if (!a.steady || !b.steady || a.steady->size != b.steady->size || a.steady->inside_all != b.steady->inside_all || a.steady->shape != b.steady->shape ||
         a.photos.size() != b.photos.size())
         return false;
     const auto shown_a = in_film(a), shown_b = in_film(b);
@@ -128,7 +126,7 @@ std::optional<Costliest> costliest_photo(const Shot& shot)
             continue;
         std::vector<Transform> others = all;
         others.erase(others.begin() + std::ptrdiff_t(i));
-        const double share = double(crop_inside(others, size).area() - crop.area()) / size.area();
+        const double share = double(crop_inside(others, *shot.steady).area() - crop.area()) / size.area();
         if (share > 0 && (!best || share > best->share))
             best = {at[i], share};
     }
@@ -242,6 +240,14 @@ Project set_inside_all(const Project& project, ShotIndex shot, bool inside_all)
     return with_shot(project, shot, [&](Shot& s) {
         if (s.steady)
             s.steady->inside_all = inside_all;
+    });
+}
+
+Project set_crop_shape(const Project& project, ShotIndex shot, cv::Size shape)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        if (s.steady)
+            s.steady->shape = shape;
     });
 }
 

@@ -30,6 +30,8 @@ bool follows_target(const Shot& shot);
 
 /// The frame is the largest box inside all photos, or the whole plane with edges that go on or are mirrored.
 Project set_inside_all(const Project& project, ShotIndex shot, bool inside_all);
+/// The crop's shape, width to height; empty: that of the photos.
+Project set_crop_shape(const Project& project, ShotIndex shot, cv::Size shape);
 Project set_edges(const Project& project, ShotIndex shot, Edges edges);
 
 /// What is looked at when it is measured next.

@@ -171,6 +171,8 @@ Json steadying_to_json(const Steadying& s)
            {"crop", {s.crop.x, s.crop.y, s.crop.width, s.crop.height}}};
     if (s.edges != Edges::go_on)
         j["edges"] = edges.at(std::size_t(s.edges));
+    if (!s.shape.empty())
+        j["shape"] = {s.shape.width, s.shape.height};
     if (s.smoothing != Smoothing()) {
         j["strength_s"] = s.smoothing.strength_s;
         j["most_lost"] = s.smoothing.most_lost;
@@ -197,6 +199,13 @@ Steadying steadying_from(const Json& j)
     if (crop.size() != 4 || crop[2] < 1 || crop[3] < 1 || crop[2] > most || crop[3] > most || std::abs(crop[0]) > most || std::abs(crop[1]) > most)
         throw std::invalid_argument("a \"crop\" is not x, y, width and height");
     s.crop = {crop[0], crop[1], crop[2], crop[3]};
+    if (j.contains("shape")) {
+        const auto shape = j.at("shape").get<std::vector<int>>();
+        constexpr int longest = 10'000;
+        if (shape.size() != 2 || shape[0] < 1 || shape[1] < 1 || shape[0] > longest || shape[1] > longest)
+            throw std::invalid_argument("a \"shape\" is not width and height");
+        s.shape = {shape[0], shape[1]};
+    }
     s.inside_all = j.value("inside_all", true);
     s.edges = Edges(one_of(edges, j.value("edges", std::string(edges[0])), "kind of edges"));
     if (j.contains("strength_s"))

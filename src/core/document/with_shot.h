@@ -4,7 +4,7 @@
 
 namespace frenlo {
 
-/// The crop of a shot that is steadied, as its photos are now: whole pixels of the largest box of the film plane's shape
+/// The crop of a shot that is steadied, as its photos are now: whole pixels of the largest box of the wished shape
 /// inside all photos in the film but those in doubt, so that none of these shrinks the film by mistake; the whole plane
 /// where that is wanted, or where nothing is left.
 void fit_crop(Shot& shot);

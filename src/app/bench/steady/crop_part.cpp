@@ -2,20 +2,29 @@
 
 #include "app/bench/layouts.h"
 #include "app/bench/steady/motion_plot.h"
+#include "app/theme/theme.h"
 #include "core/base/text.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <array>
+
 namespace frenlo::app {
+
+namespace {
+const std::array<cv::Size, 7> shapes{cv::Size(), {3, 2}, {4, 3}, {16, 9}, {1, 1}, {4, 5}, {9, 16}};
+}
 
 CropPart::CropPart(Viewing& viewing, Steadier& steadier, QWidget* parent)
     : QWidget(parent), viewing_(viewing), steadier_(steadier),
       inside_all_(tool(tr("Inside all"), tr("The largest box that every photo fills"))),
       whole_(tool(tr("Whole photo"), tr("Nothing is cropped; where a photo does not reach, its edge goes on"))),
-      mirrored_(tool(tr("Mirrored"), tr("Nothing is cropped; where a photo does not reach, it is mirrored at its edge"))), crop_(secondary({})),
+      mirrored_(tool(tr("Mirrored"), tr("Nothing is cropped; where a photo does not reach, it is mirrored at its edge"))),
+      shape_(new QComboBox), crop_(secondary({})),
       costliest_(tool({}, tr("Go to the photo that costs most of the picture"))),
       idea_(secondary(tr("Every photo is compared with others and lined up. What moves in the picture is left out of account. "
                          "Hold B to see a photo as shot."))),
@@ -31,7 +40,16 @@ CropPart::CropPart(Viewing& viewing, Steadier& steadier, QWidget* parent)
         row->addWidget(b);
     }
     row->addStretch();
-    column->addWidget(heading(tr("Crop")));
+    auto* first = new QHBoxLayout;
+    first->setSpacing(gap);
+    first->addWidget(heading(tr("Crop")));
+    first->addStretch();
+    first->addWidget(secondary(tr("shape")));
+    shape_->setAccessibleName(tr("Shape of the crop"));
+    for (const cv::Size s : shapes)
+        shape_->addItem(s.empty() ? tr("as the photos") : QStringLiteral("%1 : %2").arg(s.width).arg(s.height), QSize(s.width, s.height));
+    first->addWidget(shape_);
+    column->addLayout(first);
     column->addLayout(row);
     crop_->setAccessibleName(tr("What the crop leaves"));
     crop_->setWordWrap(true);
@@ -45,6 +63,10 @@ CropPart::CropPart(Viewing& viewing, Steadier& steadier, QWidget* parent)
     connect(inside_all_, &QPushButton::clicked, this, [this] { steadier_.set_inside_all(true), refresh(); });
     connect(whole_, &QPushButton::clicked, this, [this] { steadier_.set_edges(Edges::go_on), refresh(); });
     connect(mirrored_, &QPushButton::clicked, this, [this] { steadier_.set_edges(Edges::mirrored), refresh(); });
+    connect(shape_, &QComboBox::activated, this, [this] {
+        const QSize s = shape_->currentData().toSize();
+        steadier_.set_crop_shape({s.width(), s.height()});
+    });
     connect(costliest_, &QPushButton::clicked, this, [this] { Q_EMIT photo_chosen(costliest_photo_); });
     connect(plot_, &MotionPlot::photo_chosen, this, &CropPart::photo_chosen);
 }
@@ -58,6 +80,14 @@ void CropPart::refresh()
     mirrored_->setChecked(steady && !steady->inside_all && steady->edges == Edges::mirrored);
     for (QPushButton* b : {inside_all_, whole_, mirrored_})
         b->setEnabled(steady);
+    shape_->setEnabled(steady);
+    const cv::Size shape = steady ? steady->shape : cv::Size();
+    int at = shape_->findData(QSize(shape.width, shape.height));
+    if (at < 0) { // one that was set by the command line
+        shape_->addItem(QStringLiteral("%1 : %2").arg(shape.width).arg(shape.height), QSize(shape.width, shape.height));
+        at = shape_->count() - 1;
+    }
+    shape_->setCurrentIndex(at);
     idea_->setVisible(!steady);
     plot_->setVisible(steady);
     costliest_->setVisible(false);

@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+class QComboBox;
 class QLabel;
 class QPushButton;
 
@@ -27,6 +28,7 @@ private:
     QPushButton* inside_all_;
     QPushButton* whole_;
     QPushButton* mirrored_;
+    QComboBox* shape_;
     QLabel* crop_;
     QPushButton* costliest_;
     PhotoIndex costliest_photo_;
