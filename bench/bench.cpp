@@ -1,5 +1,5 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
-// frenlo-bench [--quick] [window] [scan] [card] [export] [steady]: all of them when none is named.
+// frenlo-bench [--quick] [window] [scan] [card] [export] [steady] [light]: all of them when none is named.
 #include "bench/measure.h"
 
 #include "app/theme/theme.h"
@@ -49,7 +49,7 @@ int main(int argc, char** argv)
     const int many = quick ? 60 : 1000, some = quick ? 30 : 300, few = quick ? 20 : 60, card = quick ? 1000 : 10'000;
     test::TempFolder t;
     std::cout.precision(3);
-    if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time"))
+    if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time") || wanted("light-time"))
         in_child([&] { bench::make_large_photos(t / "some", some); });
     if (wanted("card"))
         in_child([&] { bench::make_small_photos(t / "card", card); });
@@ -74,6 +74,12 @@ int main(int argc, char** argv)
     if (wanted("steady") || wanted("steady-time")) {
         link_photos(t / "some", t / "still", few, some);
         bench::bench_steady_time(t / "still");
+    }
+    if (wanted("light"))
+        bench::bench_light(quick);
+    if (wanted("light-time")) {
+        link_photos(t / "some", t / "lit", few, some);
+        bench::bench_light_time(t / "lit");
     }
     return 0;
 }

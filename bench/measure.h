@@ -38,5 +38,7 @@ void bench_export(const std::filesystem::path& folder, int count);
 
 void bench_steady(bool quick);
 void bench_steady_time(const std::filesystem::path& folder);
+void bench_light(bool quick);
+void bench_light_time(const std::filesystem::path& folder);
 
 }

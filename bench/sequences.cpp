@@ -1,5 +1,7 @@
 #include "bench/sequences.h"
 
+#include "core/photo/transfer.h"
+
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
@@ -127,6 +129,55 @@ Sequence make_sequence(const Wishes& w)
         s.photos.push_back(photographed(photo, w.light_stops * (along - 0.75), w.noise, grain));
         s.truth.push_back(poses[std::size_t(i)] * poses[0].inv());
         s.intended.push_back(smooth[std::size_t(i)] * smooth[0].inv());
+    }
+    return s;
+}
+
+LightSequence make_light_sequence(const LightSequenceWishes& w)
+{
+    std::mt19937 random(unsigned(w.seed) + 40);
+    std::normal_distribution<double> normal;
+    cv::RNG grain(std::uint64_t(w.seed) * 91 + 3);
+    cv::Mat scene = scene_for(w.size, 0, w.seed)(cv::Rect({0, 0}, w.size)).clone(), thing;
+    cv::resize(texture("fruits.jpg"), thing, {}, 2, 2, cv::INTER_CUBIC);
+    std::vector<float> linear(256);
+    for (int i = 0; i < 256; ++i)
+        linear[std::size_t(i)] = float(linear_of(i / 255.0));
+    std::vector<float> encoded(65'536); // finer than the noise by far
+    for (std::size_t i = 0; i < encoded.size(); ++i)
+        encoded[i] = float(encoded_of(double(i) / 65'535) * 255);
+    const auto taken = [&](const cv::Mat& of, const std::array<double, 3>& stops) {
+        cv::Mat photo(of.size(), CV_8UC3), noise(of.size(), CV_32FC3);
+        grain.fill(noise, cv::RNG::NORMAL, 0, 1.5);
+        const std::array<float, 3> factor{float(std::exp2(stops[2])), float(std::exp2(stops[1])), float(std::exp2(stops[0]))}; // B, G, R
+        for (int y = 0; y < of.rows; ++y)
+            for (int x = 0; x < of.cols; ++x)
+                for (int c = 0; c < 3; ++c) {
+                    const float light = std::min(1.0F, linear[of.at<cv::Vec3b>(y, x)[c]] * factor[std::size_t(c)]);
+                    photo.at<cv::Vec3b>(y, x)[c] = cv::saturate_cast<std::uint8_t>(encoded[std::size_t(light * 65'535)] + noise.at<cv::Vec3f>(y, x)[c]);
+                }
+        std::vector<unsigned char> bytes;
+        cv::imencode(".jpg", photo, bytes, {cv::IMWRITE_JPEG_QUALITY, 92});
+        return cv::imdecode(bytes, cv::IMREAD_COLOR);
+    };
+    LightSequence s;
+    for (int i = 0; i < w.photos; ++i) {
+        const double along = double(i) / std::max(1, w.photos - 1);
+        cv::Mat photo = scene.clone();
+        put_foreground(photo, thing, 0.06, along);
+        double day = -0.4 - w.trend_stops * std::pow(std::sin(along * 2.0), 2) / std::pow(std::sin(2.0), 2);
+        for (const auto& [from, stops] : w.steps)
+            day += i >= from ? stops : 0;
+        std::array<double, 3> added{};
+        const double all = w.flicker_sigma * normal(random);
+        for (double& a : added)
+            a = all + w.colour_sigma * normal(random);
+        for (const auto& [at, stops] : w.flashes)
+            for (double& a : added)
+                a += i == at ? stops : 0;
+        s.clean.push_back(taken(photo, {day, day, day}));
+        s.photos.push_back(taken(photo, {day + added[0], day + added[1], day + added[2]}));
+        s.added.push_back(added);
     }
     return s;
 }

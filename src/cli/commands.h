@@ -13,6 +13,7 @@ using Run = std::function<int(const Context&)>;
 void add_scan(CLI::App& app, Run& run);
 void add_project_commands(CLI::App& app, Run& run);
 void add_steady(CLI::App& app, Run& run);
+void add_light(CLI::App& app, Run& run);
 void add_export_commands(CLI::App& app, Run& run);
 
 /// "--rate 23.976" and its like; throw WrongCall.
@@ -20,6 +21,8 @@ Rate rate_option(const std::string& text);
 Hold hold_option(const std::string& text);
 /// "4s", or "96f" of frames at this rate.
 Seconds length_option(const std::string& text, Rate rate);
+/// "X,Y,W,H", each in pixels of pictures of this size, as shares of them; throw WrongCall.
+std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size);
 /// The shot of this name, the only one for an empty name; throws WrongCall.
 ShotIndex named_shot(const Project& project, const std::string& name);
 /// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.

@@ -14,15 +14,6 @@ namespace frenlo::cli {
 
 namespace {
 
-struct SteadyCall
-{
-    std::string project, shot, way = "still", model, crop = "auto", edges = "go-on", strength, target, shape;
-    std::vector<std::string> region, leave_out;
-    int reference = 0, target_photo = 1;
-    double limit = -1;
-    bool off = false;
-};
-
 /// "X,Y,W,H": pixels of the photos as seen; in shares of them.
 cv::Rect2d box_option(const std::string& text, cv::Size size)
 {
@@ -38,6 +29,8 @@ cv::Rect2d box_option(const std::string& text, cv::Size size)
     return {v[0] / size.width, v[1] / size.height, v[2] / size.width, v[3] / size.height};
 }
 
+}
+
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size)
 {
     std::vector<cv::Rect2d> boxes;
@@ -45,6 +38,17 @@ std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::
         boxes.push_back(box_option(text, size));
     return boxes;
 }
+
+namespace {
+
+struct SteadyCall
+{
+    std::string project, shot, way = "still", model, crop = "auto", edges = "go-on", strength, target, shape;
+    std::vector<std::string> region, leave_out;
+    int reference = 0, target_photo = 1;
+    double limit = -1;
+    bool off = false;
+};
 
 /// "16:9"; empty for "photo".
 cv::Size shape_option(const std::string& text)

@@ -59,6 +59,7 @@ int run(int argc, char** argv)
     add_scan(app, chosen);
     add_project_commands(app, chosen);
     add_steady(app, chosen);
+    add_light(app, chosen);
     add_export_commands(app, chosen);
     try {
         app.parse(argc, argv);

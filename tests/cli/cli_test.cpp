@@ -197,6 +197,48 @@ TEST_CASE("a walked shot is made smooth, and its path and its film are told", "[
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --leave-out 0,0,2000,9").status == 2);
 }
 
+TEST_CASE("the light of a shot is evened, and what was done is told", "[cli][light]")
+{
+    TempFolder t;
+    const std::array<double, 9> factor{1.1, 0.92, 1.06, 0.9, 1.12, 0.97, 1.07, 0.93, 1.0};
+    cv::Mat photo;
+    constexpr std::size_t count = 27; // of nine photos nobody could tell flicker from the day's light
+    for (std::size_t i = 0; i < count; ++i) {
+        real_scene()(cv::Rect(100, 100, 600, 400)).convertTo(photo, CV_8U, 0.7 * factor[i * 4 % factor.size()]);
+        write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), photo);
+    }
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --hold 1f");
+    const Call c = cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --window 2s");
+    REQUIRE(c.status == 0);
+    const Json j = c.json();
+    REQUIRE(j.at("photos").size() == count);
+    CHECK(j.at("flicker_before").get<double>() > 0.1);
+    CHECK(j.at("flicker_after").get<double>() < 0.02);
+    for (const Json& p : j.at("photos")) {
+        CHECK(p.at("after_stops").get<double>() == Approx(p.at("target").get<double>()).margin(0.05));
+        CHECK(p.at("stops").get<double>() + p.at("gain_stops").get<double>() == Approx(p.at("target").get<double>()).margin(0.05));
+        CHECK(p.at("suspect") == false);
+    }
+    // What is exported has lost its flicker, measured on the stills.
+    const auto spread_of = [&](const char* name) {
+        cli(t, "export " + in(t, "p.frenlo") + " -o " + in(t, (std::string(name) + "_%04d.png").c_str()));
+        double low = 1e9, high = 0;
+        for (int i = 1; i <= 9; ++i) {
+            const double mean = cv::mean(cv::imread((t / (std::string(name) + "_000" + std::to_string(i) + ".png")).native()))[1];
+            low = std::min(low, mean);
+            high = std::max(high, mean);
+        }
+        return high / low;
+    };
+    CHECK(spread_of("even") < 1.03);
+    CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --off").status == 0);
+    CHECK(spread_of("shot") > 1.15);
+    CHECK(cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --strength 0 --region 0,0,300,200").status == 0);
+    CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --window soon").status == 2);
+    CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --region 0,0,9000,2").status == 2);
+    CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --strength 200").status == 2);
+}
+
 TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")
 {
     TempFolder t;

@@ -263,6 +263,7 @@ Project replace_photos(const Project& project, ShotIndex shot, std::span<const M
                     s.steady.reset();
                 }
                 p.photo = found->second;
+                p.light.reset(); // of other pixels
                 p.aside = p.aside && p.flaw.empty();
                 p.flaw.clear();
                 p.what_there_is = false;

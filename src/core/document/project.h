@@ -2,6 +2,7 @@
 #include "core/base/strong.h"
 #include "core/photo/find_shots.h"
 #include "core/photo/photo_file.h"
+#include "core/light/evening.h"
 #include "core/steady/alignment.h"
 #include "core/steady/smooth_path.h"
 #include "core/steady/trust_map.h"
@@ -17,6 +18,15 @@
 
 namespace frenlo {
 
+/// The light of a photo, as it was measured and evened.
+struct PhotoLight
+{
+    LightChange change;
+    double after = 0; ///< measured again after the change, stops
+    std::optional<LightJump> jump{}; ///< the light changes with this photo
+    bool operator==(const PhotoLight&) const = default;
+};
+
 /// A photo in its place in a shot.
 struct ShotPhoto
 {
@@ -30,13 +40,14 @@ struct ShotPhoto
     bool marker_card = false;
     bool marked = false; ///< by hand, while it played
     std::optional<Alignment> alignment{}; ///< how it lies in the film's plane, where it was measured
+    std::optional<PhotoLight> light{}; ///< where it was measured
     Tie tie = Tie::none; ///< what the user decided when shots were looked for
     /// Same content, wherever it was read from.
     bool operator==(const ShotPhoto& o) const
     {
         return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
                turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
-               marked == o.marked && alignment == o.alignment && tie == o.tie;
+               marked == o.marked && alignment == o.alignment && light == o.light && tie == o.tie;
     }
 };
 
@@ -83,6 +94,19 @@ struct Steadying
     bool operator==(const Steadying&) const = default;
 };
 
+/// How a shot's light is evened. The photos' changes are theirs.
+struct Lighting
+{
+    double window_s = 4; ///< changes that take longer stay
+    double strength = 1;
+    bool each_colour = false;
+    bool camera_steps = false; ///< what the camera's settings made is taken out
+    Region region{}; ///< where it was measured, of the film's plane
+    double flicker_before = 0; ///< stops, as measured
+    double flicker_after = 0;
+    bool operator==(const Lighting&) const = default;
+};
+
 /// Photos in order that make one piece of film. With parts it is an unsorted card: only what lies in parts is film.
 struct Shot
 {
@@ -96,6 +120,7 @@ struct Shot
     Pacing pacing{};
     Region region{}; ///< what Steady looks at, of each photo
     std::optional<Steadying> steady{}; ///< none: as shot
+    std::optional<Lighting> lighting{}; ///< none: as shot
     bool operator==(const Shot&) const = default;
 };
 

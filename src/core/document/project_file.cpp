@@ -3,6 +3,7 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/document/pacing_json.h"
+#include "core/document/light_json.h"
 #include "core/document/steady_json.h"
 #include "core/photo/inspect.h"
 
@@ -93,6 +94,8 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
             j[name] = true;
     if (p.alignment)
         j["alignment"] = alignment_to_json(*p.alignment);
+    if (p.light)
+        j["light"] = photo_light_to_json(*p.light);
     if (p.turns != 0)
         j["turns"] = p.turns;
     if (p.tie != Tie::none)
@@ -186,6 +189,8 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
         wrong("\"turns\" are not 0 to 3");
     if (j.contains("alignment"))
         p.alignment = alignment_from(j.at("alignment"));
+    if (j.contains("light"))
+        p.light = photo_light_from(j.at("light"));
     p.fill = j.value("fill", false);
     p.what_there_is = j.value("what_there_is", false);
     p.marker_card = j.value("marker_card", false);
@@ -228,6 +233,8 @@ Json shot_to_json(const Shot& shot, const fs::path& folder)
     put_pacing(s, shot.pacing);
     if (shot.steady)
         s["steady"] = steadying_to_json(*shot.steady);
+    if (shot.lighting)
+        s["lighting"] = lighting_to_json(*shot.lighting);
     if (shot.region != Region())
         s["region"] = region_to_json(shot.region);
     if (shot.pause)
@@ -251,6 +258,8 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
     shot.pacing = pacing_from(j);
     if (j.contains("steady"))
         shot.steady = steadying_from(j.at("steady"));
+    if (j.contains("lighting"))
+        shot.lighting = lighting_from(j.at("lighting"));
     if (j.contains("region"))
         shot.region = region_from(j.at("region"));
     shot.kind = kind_from(j);

@@ -1,5 +1,6 @@
 #include "core/render/picture.h"
 
+#include "core/light/light_curve.h"
 #include "core/render/mix.h"
 #include "core/photo/turned.h"
 #include "core/render/resample.h"
@@ -47,6 +48,8 @@ PictureRequest lined_up(const Shot& shot, const Share& share, cv::Size size, Fit
     const ShotPhoto& p = shot.photos[share.photo.at()];
     if (shot.steady && p.alignment)
         request.lining = Lining{p.alignment->from_film, shot.steady->crop, shot.steady->edges};
+    if (shot.lighting && p.light)
+        request.gain = p.light->change.gain;
     return request;
 }
 
@@ -172,7 +175,7 @@ Result<cv::Mat> render_lined_up(const PictureRequest& request, const PhotoSource
     const double dx = double(pixels->cols) / photo.width, dy = double(pixels->rows) / photo.height;
     const Transform into_decoded(dx, 0, dx / 2 - 0.5, 0, dy, dy / 2 - 0.5, 0, 0, 1);
     const cv::Mat drawn = warped(*pixels, into_decoded * request.lining->from_film * into_film, place.at.size(), request.lining->edges == Edges::mirrored);
-    return on_backdrop(in_depth(drawn, request.depth), request, place.at.tl());
+    return on_backdrop(lit_by(in_depth(drawn, request.depth), request.gain), request, place.at.tl());
 }
 
 Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& source)
@@ -189,7 +192,7 @@ Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& s
     if (!pixels)
         return pixels;
     const cv::Mat shown = (*pixels)(pixels_of(pixels->size(), place.part));
-    return on_backdrop(in_depth(resampled(shown, place.at.size()), request.depth), request, place.at.tl());
+    return on_backdrop(lit_by(in_depth(resampled(shown, place.at.size()), request.depth), request.gain), request, place.at.tl());
 }
 
 }

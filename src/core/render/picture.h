@@ -5,6 +5,7 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <array>
 #include <optional>
 #include <span>
 #include <vector>
@@ -39,13 +40,14 @@ struct PictureRequest
     Backdrop backdrop{0, 0, 0};
     Depth depth = Depth::eight;
     std::optional<Lining> lining{}; ///< where the shot is steadied; in place of the whole photo
+    std::array<double, 3> gain{}; ///< of linear R, G, B, stops (light_curve.h)
     double weight = 1; ///< of this photo where several are mixed
     std::vector<PictureRequest> mixed_with{}; ///< of the same size and depth; all weights sum to 1
     bool operator==(const PictureRequest& other) const
     {
         return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
                turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth &&
-               lining == other.lining && weight == other.weight && mixed_with == other.mixed_with;
+               lining == other.lining && gain == other.gain && weight == other.weight && mixed_with == other.mixed_with;
     }
 };
 

@@ -1,0 +1,241 @@
+#include "bench/measure.h"
+#include "bench/sequences.h"
+#include "core/light/evening.h"
+#include "core/light/exposure_steps.h"
+#include "core/light/light_curve.h"
+#include "core/photo/scan.h"
+
+#include <tbb/parallel_for.h>
+
+#include <opencv2/imgcodecs.hpp>
+
+#include <chrono>
+#include <cmath>
+#include <cstdlib>
+#include <filesystem>
+#include <iostream>
+#include <string>
+
+namespace frenlo::bench {
+
+namespace {
+
+/// Photos that are in memory already, in place of files.
+class InMemoryLight : public PhotoSource {
+public:
+    explicit InMemoryLight(const std::vector<cv::Mat>& photos) : photos_(photos) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override { return photos_.at(std::stoul(photo.file.native())); }
+    [[nodiscard]] std::vector<SeenPhoto> seen(const std::vector<Exposure>& exposures = {}) const
+    {
+        std::vector<SeenPhoto> all;
+        for (std::size_t i = 0; i < photos_.size(); ++i) {
+            auto file = std::make_shared<PhotoFile>();
+            file->file = std::to_string(i);
+            file->size = photos_[i].size();
+            if (!exposures.empty())
+                file->exposure = exposures[i];
+            all.push_back({file, 0, Damage::refuse});
+        }
+        return all;
+    }
+
+private:
+    const std::vector<cv::Mat>& photos_;
+};
+
+std::vector<double> seconds_of(std::size_t photos)
+{
+    std::vector<double> seconds;
+    for (std::size_t i = 0; i < photos; ++i)
+        seconds.push_back(double(i) / 24);
+    return seconds;
+}
+
+double rms(const std::vector<double>& v)
+{
+    double sum = 0;
+    for (const double x : v)
+        sum += x * x;
+    return std::sqrt(sum / double(std::max<std::size_t>(1, v.size())));
+}
+
+double mean(const std::vector<double>& v)
+{
+    double sum = 0;
+    for (const double x : v)
+        sum += x;
+    return sum / double(std::max<std::size_t>(1, v.size()));
+}
+
+/// log2 of the mean luminance of all pixels: apart from the core's own measure, which looks at cells and leaves pixels out.
+std::vector<double> plain_stops(const std::vector<cv::Mat>& photos, int colour = -1)
+{
+    std::vector<double> stops;
+    std::vector<double> linear(256); // IEC 61966-2-1
+    for (int v = 0; v < 256; ++v)
+        linear[std::size_t(v)] = v / 255.0 <= 0.04045 ? v / 255.0 / 12.92 : std::pow((v / 255.0 + 0.055) / 1.055, 2.4);
+    for (const cv::Mat& p : photos) {
+        double sum[3] = {};
+        for (int y = 0; y < p.rows; ++y)
+            for (int x = 0; x < p.cols; ++x)
+                for (int c = 0; c < 3; ++c)
+                    sum[c] += linear[p.at<cv::Vec3b>(y, x)[c]];
+        const double n = double(p.total());
+        stops.push_back(std::log2((colour >= 0 ? sum[2 - colour] : 0.2126 * sum[2] + 0.7152 * sum[1] + 0.0722 * sum[0]) / n));
+    }
+    return stops;
+}
+
+struct LightFigures
+{
+    double above = 0; ///< flicker above that of the clean photos
+    double left = 0; ///< of what was added
+    double trend = 0;
+    double offset = 0;
+};
+
+LightFigures figures_of(const std::vector<double>& output, const std::vector<double>& clean)
+{
+    std::vector<double> left, trend;
+    for (std::size_t i = 0; i < output.size(); ++i)
+        left.push_back(output[i] - clean[i]);
+    LightFigures f;
+    f.offset = mean(left);
+    f.above = flicker_of(output) - flicker_of(clean);
+    f.left = flicker_of(left);
+    const auto a = gaussian_smoothed(output), b = gaussian_smoothed(clean);
+    for (std::size_t i = 0; i < a.size(); ++i)
+        trend.push_back(a[i] - b[i]);
+    const double constant = mean(trend);
+    for (double& t : trend)
+        t -= constant;
+    f.trend = rms(trend);
+    return f;
+}
+
+void print(const std::string& who, const LightFigures& f)
+{
+    std::cout << "    " << who << ": flicker above clean " << f.above << ", added flicker left " << f.left << ", trend error " << f.trend << ", offset "
+              << f.offset << " stop" << std::endl;
+}
+
+std::vector<cv::Mat> evened_photos(const std::vector<cv::Mat>& photos, const EvenedShot& e)
+{
+    std::vector<cv::Mat> out;
+    for (std::size_t i = 0; i < photos.size(); ++i)
+        out.push_back(lit_by(photos[i], e.evening.photos[i].gain));
+    return out;
+}
+
+/// FFmpeg's deflicker over the same photos.
+std::vector<cv::Mat> by_ffmpeg(const std::vector<cv::Mat>& photos, int size, const std::filesystem::path& folder)
+{
+    std::filesystem::remove_all(folder);
+    std::filesystem::create_directories(folder);
+    const auto name = [&](const char* kind, std::size_t i) { return (folder / (kind + std::to_string(1000 + i) + ".png")).native(); };
+    for (std::size_t i = 0; i < photos.size(); ++i)
+        cv::imwrite(name("in", i), photos[i]);
+    const std::string command = "ffmpeg -v error -y -start_number 1000 -i '" + (folder / "in%04d.png").native() + "' -vf deflicker=size=" + std::to_string(size) +
+                                ":mode=am -pix_fmt rgb24 -start_number 1000 '" + (folder / "out%04d.png").native() + "'";
+    if (std::system(command.c_str()) != 0)
+        throw std::runtime_error("ffmpeg failed: " + command);
+    std::vector<cv::Mat> out;
+    for (std::size_t i = 0; i < photos.size(); ++i)
+        out.push_back(cv::imread(name("out", i)));
+    return out;
+}
+
+}
+
+void bench_light(bool quick)
+{
+    std::cout << "evening: 120 photos, trend 1.2 stops, flicker 0.12 stop, a moving subject (aims: 0.003, 0.006, 0.02, 0.02)\n";
+    std::vector<double> seconds;
+    LightSequence s;
+    std::vector<double> clean, trends, by_gaussian;
+    for (const int seed : {1, 3, 5}) { // what of the flicker is slow by chance differs: the trend's error is that of all three
+        s = make_light_sequence({.seed = seed});
+        clean = plain_stops(s.clean);
+        const InMemoryLight source(s.photos);
+        seconds = seconds_of(s.photos.size());
+        const EvenedShot e = even_shot(source.seen(), {}, seconds, {}, {}, source, {});
+        const LightFigures f = figures_of(plain_stops(evened_photos(s.photos, e)), clean);
+        print("as shot", figures_of(plain_stops(s.photos), clean));
+        print("evened", f);
+        std::cout << "      it says of itself: " << e.flicker_before << " to " << e.flicker_after << " stop\n";
+        trends.push_back(f.trend);
+        // A plain gain towards the Gaussian of the brightness, as a measure of how much of this flicker is slow by chance.
+        const auto shot = plain_stops(s.photos), gaussian = gaussian_smoothed(shot);
+        std::vector<double> plain;
+        for (std::size_t i = 0; i < shot.size(); ++i)
+            plain.push_back(shot[i] + (gaussian[i] - shot[i]));
+        print("a Gaussian's gains", figures_of(plain, clean));
+        by_gaussian.push_back(figures_of(plain, clean).trend);
+    }
+    std::cout << "    trend error over the three: " << rms(trends) << " stop, " << rms(trends) / rms(by_gaussian) << " of the Gaussian's\n";
+    if (!quick)
+        for (const int size : {5, 10, 20, 40, 80, 129})
+            print("FFmpeg deflicker, size " + std::to_string(size),
+                  figures_of(plain_stops(by_ffmpeg(s.photos, size, std::filesystem::temp_directory_path() / "frenlo-bench-light")), clean));
+
+    const LightSequence colours = make_light_sequence({.flicker_sigma = 0, .colour_sigma = 0.05});
+    const InMemoryLight colour_source(colours.photos);
+    const EvenedShot each = even_shot(colour_source.seen(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
+    const auto evened = evened_photos(colours.photos, each);
+    std::cout << "  colour flicker of 0.05 stop, after, above clean (aim: 0.004):";
+    for (int c = 0; c < 3; ++c)
+        std::cout << ' ' << flicker_of(plain_stops(evened, c)) - flicker_of(plain_stops(colours.clean, c));
+    std::cout << std::endl;
+
+    // Six camera steps of a third: printed as cameras do.
+    const std::vector<Fraction> printed{Fraction(1, 100), Fraction(1, 80), Fraction(1, 60), Fraction(1, 50), Fraction(1, 40), Fraction(1, 30), Fraction(1, 25)};
+    LightSequenceWishes sunset{.trend_stops = 2, .flicker_sigma = 0.004};
+    std::vector<Exposure> exposures;
+    for (int i = 0; i < sunset.photos; ++i)
+        exposures.push_back({.seconds = printed[std::size_t(std::min(6, i / 17))], .f_number = Fraction(8), .iso = 100, .focal_mm = {}});
+    for (int k = 1; k <= 6; ++k)
+        sunset.steps.emplace_back(17 * k, 1.0 / 3);
+    const LightSequence steps = make_light_sequence(sunset);
+    const InMemoryLight step_source(steps.photos);
+    const EvenedShot ramp = even_shot(step_source.seen(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
+    // Against the same day without the steps.
+    sunset.steps.clear();
+    sunset.flicker_sigma = 0;
+    const auto day = plain_stops(make_light_sequence(sunset).clean), out = plain_stops(evened_photos(steps.photos, ramp));
+    double worst = 0;
+    for (std::size_t i = 1; i < out.size(); ++i)
+        worst = std::max(worst, std::abs((out[i] - out[i - 1]) - (day[i] - day[i - 1])));
+    std::cout << "  sunset with six camera steps of 1/3 stop, largest jump left (aim: 0.02): " << worst << std::endl;
+
+    const LightSequence lamp = make_light_sequence({.trend_stops = 0.6, .flicker_sigma = 0.01, .steps = {{60, 0.8}}, .flashes = {{30, 1.5}}});
+    const InMemoryLight lamp_source(lamp.photos);
+    const EvenedShot kept = even_shot(lamp_source.seen(), {}, seconds, {}, {}, lamp_source, {});
+    const auto lamp_out = plain_stops(evened_photos(lamp.photos, kept)), lamp_clean = plain_stops(lamp.clean);
+    std::cout << "  lamp of 0.8 stop: step error " << (lamp_out[60] - lamp_out[59]) - (lamp_clean[60] - lamp_clean[59]) << " (aim: 0.01), found " << kept.evening.steps.size()
+              << "; flash marked: " << (kept.evening.photos[30].suspect ? "yes" : "no") << ", others marked: ";
+    int others = 0;
+    for (std::size_t i = 0; i < kept.evening.photos.size(); ++i)
+        others += i != 30 && kept.evening.photos[i].suspect;
+    std::cout << others << std::endl;
+}
+
+void bench_light_time(const std::filesystem::path& folder)
+{
+    const std::array places{folder};
+    std::vector<SeenPhoto> photos;
+    for (const FoundPhoto& p : scan(places, {.looking = Looking::at_headers}, {}).photos)
+        photos.push_back({p.photo, 0, Damage::refuse});
+    const auto timed = [](const auto& work) {
+        const auto start = std::chrono::steady_clock::now();
+        work();
+        return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
+    };
+    const Originals source;
+    const double bare = timed([&] {
+        tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) { (void)source.pixels(*photos[i].photo, {480, 320}, Damage::refuse); });
+    });
+    const double measured = timed([&] { (void)measure_brightness(photos, {}, {}, source, {}); });
+    std::cout << "brightness of " << photos.size() << " photos of 24 megapixels: " << measured / bare << " of the bare down-scaled decode (aim: at most 1.3)\n";
+}
+
+}
