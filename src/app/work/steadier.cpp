@@ -143,7 +143,25 @@ void Steadier::take_one(const ShotPtr& shot, const PhotoPtr& photo, const Alignm
 
 void Steadier::set_smoothing(const Smoothing& smoothing)
 {
-    session_.apply([&](const Project& p) { return frenlo::set_smoothing(p, viewing_.shot_index(), smoothing); }, tr("Smooth path"));
+    if (running_ || !viewing_.shot())
+        return;
+    // With thousands of photos it takes a moment.
+    run([project = session_.project(), index = viewing_.shot_index(), smoothing](
+            const Job&) { return frenlo::set_smoothing(project, index, smoothing).shots[index.at()]; },
+        [this, shot = current()](const ShotPtr& smoothed) {
+            const auto now = where_now(shot);
+            if (!now || session_.project().shots[now->at()] != shot) {
+                Q_EMIT failed(tr("The shot was changed while its path was smoothed. Set the strength again."));
+                return;
+            }
+            session_.apply(
+                [&](const Project& p) {
+                    Project with = p;
+                    with.shots[now->at()] = smoothed;
+                    return with;
+                },
+                tr("Smooth path"));
+        });
 }
 
 void Steadier::follow(PhotoIndex photo, const cv::Rect2d& box)

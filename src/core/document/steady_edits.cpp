@@ -39,11 +39,12 @@ bool counts(const ShotPhoto& p, bool shown)
     return p.alignment && shown && p.alignment->doubt.empty();
 }
 
-cv::Rect crop_inside(std::span<const Transform> photos, const Steadying& steady)
+/// polygon: what all photos show.
+cv::Rect crop_inside(const std::vector<cv::Point2d>& polygon, const Steadying& steady)
 {
     const cv::Size size = steady.size, shape = steady.shape.empty() ? size : steady.shape;
     const cv::Rect whole({0, 0}, size);
-    const cv::Rect2d box = largest_box(seen_by_all(photos, size), double(shape.width) / shape.height);
+    const cv::Rect2d box = largest_box(polygon, double(shape.width) / shape.height);
     // Box edges are half a pixel before pixel centres; a hair is no reason to lose a row.
     constexpr double hair = 1e-6;
     const int left = int(std::ceil(box.x + 0.5 - hair)), top = int(std::ceil(box.y + 0.5 - hair));
@@ -62,7 +63,7 @@ void fit_crop(Shot& shot)
     for (std::size_t i = 0; i < shot.photos.size() && steady.inside_all; ++i)
         if (counts(shot.photos[i], shown[i]))
             sure.push_back(shot.photos[i].alignment->from_film);
-    steady.crop = crop_inside(sure, steady);
+    steady.crop = crop_inside(seen_by_all(sure, steady.size), steady);
 }
 
 void forget_alignment(Shot& shot, PhotoIndex photo)
@@ -100,14 +101,6 @@ std::optional<Costliest> costliest_photo(const Shot& shot)
 {
     if (!shot.steady || !shot.steady->inside_all)
         return std::nullopt;
-    std::vector<Transform> all;
-    std::vector<PhotoIndex> at;
-    const auto shown = in_film(shot);
-    for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (counts(shot.photos[i], shown[i])) {
-            all.push_back(shot.photos[i].alignment->from_film);
-            at.emplace_back(std::int64_t(i));
-        }
     // Only photos whose edge the crop lies at can cost anything: few of thousands.
     const cv::Size size = shot.steady->size;
     const cv::Rect& crop = shot.steady->crop;
@@ -120,13 +113,23 @@ std::optional<Costliest> costliest_photo(const Shot& shot)
             return p.x < near_to || p.y < near_to || p.x > size.width - near_to || p.y > size.height - near_to;
         });
     };
-    std::optional<Costliest> best;
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        if (!at_edge(all[i]))
+    std::vector<Transform> near_by, others;
+    std::vector<PhotoIndex> at;
+    const auto shown = in_film(shot);
+    for (std::size_t i = 0; i < shot.photos.size(); ++i) {
+        if (!counts(shot.photos[i], shown[i]))
             continue;
-        std::vector<Transform> others = all;
-        others.erase(others.begin() + std::ptrdiff_t(i));
-        const double share = double(crop_inside(others, *shot.steady).area() - crop.area()) / size.area();
+        const Transform& t = shot.photos[i].alignment->from_film;
+        (at_edge(t) ? near_by : others).push_back(t);
+        if (near_by.size() > at.size())
+            at.emplace_back(std::int64_t(i));
+    }
+    const auto by_others = seen_by_all(others, size);
+    std::optional<Costliest> best;
+    for (std::size_t i = 0; i < near_by.size(); ++i) {
+        std::vector<Transform> rest = near_by;
+        rest.erase(rest.begin() + std::ptrdiff_t(i));
+        const double share = double(crop_inside(seen_by_all(rest, size, by_others), *shot.steady).area() - crop.area()) / size.area();
         if (share > 0 && (!best || share > best->share))
             best = {at[i], share};
     }

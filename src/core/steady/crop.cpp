@@ -50,11 +50,28 @@ std::vector<HalfPlane> half_planes(std::span<const cv::Point2d> polygon)
 
 }
 
-std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, cv::Size size)
+namespace {
+
+/// The edges of a photo, clockwise.
+std::array<cv::Point2d, 4> edges_of(cv::Size size)
 {
     const double w = size.width - 0.5, h = size.height - 0.5;
-    const std::array<cv::Point2d, 4> frame{{{-0.5, -0.5}, {w, -0.5}, {w, h}, {-0.5, h}}};
-    std::vector<cv::Point2d> polygon(frame.begin(), frame.end());
+    return {{{-0.5, -0.5}, {w, -0.5}, {w, h}, {-0.5, h}}};
+}
+
+}
+
+std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, cv::Size size)
+{
+    const auto frame = edges_of(size);
+    return seen_by_all(from_reference, size, {frame.begin(), frame.end()});
+}
+
+std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, cv::Size size, std::vector<cv::Point2d> polygon)
+{
+    if (polygon.size() < 3)
+        return {};
+    const auto frame = edges_of(size);
     for (const Transform& t : from_reference) {
         const Transform back = t.inv();
         std::vector<cv::Point2d> seen;
