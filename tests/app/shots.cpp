@@ -77,6 +77,12 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.wait_until([&] { return p.window().viewing().shot()->steady.has_value(); }, QStringLiteral("it is measured"), 120'000);
     p.click_photo(40);
     shot("steady-walk");
+    p.window().viewing().set_shot(ShotIndex(1));
+    p.click(QStringLiteral("Light"));
+    p.click(QStringLiteral("Take the flicker out"));
+    p.wait_until([&] { return p.window().viewing().shot()->lighting.has_value(); }, QStringLiteral("it is evened"), 120'000);
+    p.click_photo(30);
+    shot("light");
     p.window().viewing().set_shot(ShotIndex(0));
     p.click(QStringLiteral("Export"));
     const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");

@@ -50,7 +50,7 @@ double worst_shift(const std::filesystem::path& film, const std::filesystem::pat
 
 void export_to(Person& p, const std::filesystem::path& file)
 {
-    p.key(Qt::Key_4, Qt::ControlModifier);
+    p.key(Qt::Key_5, Qt::ControlModifier);
     p.type_into(q("File"), app::to_qt(file));
     p.wait_until([&] { return p.find<QLabel>(q("What will be written"))->text().contains(q("frames")); }, q("the plan"));
     p.click(q("Export the film"));

@@ -160,6 +160,11 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
             paint_movement(painter, r, span, selected);
         return;
     }
+    if (viewing_.step() == Step::light && viewing_.shot()->lighting) {
+        if (!cell.continues)
+            paint_light(painter, r, span, selected);
+        return;
+    }
     painter.setPen(selected ? c.spruce : c.second_ink);
     painter.setFont(small_font(this, selected));
     const QString figure = cell.continues ? QStringLiteral("↳") : QString::number(span.frames());
@@ -201,6 +206,25 @@ void SheetView::paint_movement(QPainter& painter, const QRect& cell, const Frame
             painter.drawText(QRect(cell.left() + 18, cell.bottom() + 6, room, 15), Qt::AlignLeft | Qt::AlignTop, figure);
             return;
         }
+}
+
+/// Brightness below the line, scaled so that the shot's own range is seen: a thin line as shot, a thick one as it is now.
+void SheetView::paint_light(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
+{
+    const Colours c = Colours::of(palette());
+    const auto& light = viewing_.shot()->photos[span.photo.at()].light;
+    if (!light)
+        return;
+    if (light->change.suspect) {
+        paint_triangle(painter, QPointF(cell.left() + 7, cell.bottom() + 9), 11, c.amber);
+        return;
+    }
+    constexpr double deep = 13;
+    const auto y = [&](double stops) { return cell.bottom() + 8 + deep * std::clamp((brightest_ - stops) / std::max(0.05, brightest_ - darkest_), 0.0, 1.0); };
+    painter.setPen(QPen(c.second_ink, 1));
+    painter.drawLine(QPointF(cell.left(), y(light->change.stops)), QPointF(cell.right(), y(light->change.stops)));
+    painter.setPen(QPen(selected ? c.clay : c.spruce, 2.5));
+    painter.drawLine(QPointF(cell.left(), y(light->after)), QPointF(cell.right(), y(light->after)));
 }
 
 /// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.

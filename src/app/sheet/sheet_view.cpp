@@ -59,6 +59,14 @@ void SheetView::relayout()
 {
     const Shot* shot = viewing_.shot();
     most_moved_ = shot ? most_moved_px(*shot) : 0;
+    brightest_ = -100;
+    darkest_ = 100;
+    for (std::size_t i = 0; shot && shot->lighting && i < shot->photos.size(); ++i)
+        if (const auto& l = shot->photos[i].light; l && !l->change.suspect)
+            for (const double stops : {l->change.stops, l->after}) {
+                brightest_ = std::max(brightest_, stops);
+                darkest_ = std::min(darkest_, stops);
+            }
     // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
     const int width = this->width() - verticalScrollBar()->sizeHint().width();
     if (in_sort())

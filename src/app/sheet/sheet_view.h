@@ -109,6 +109,7 @@ private:
     void paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const;
     /// In Steady: how far the photo had moved, drawn and in pixels.
     void paint_movement(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const;
+    void paint_light(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const;
     [[nodiscard]] bool is_kept(FrameIndex frame) const;
     void paint_grid(QPainter& painter, const GridLayout& layout) const;
     void paint_tile(QPainter& painter, const GridLayout& layout, PhotoIndex photo) const;
@@ -125,6 +126,8 @@ private:
     Pacer& pacer_;
     cv::Size player_size_;
     double most_moved_ = 0; ///< px, of the shot
+    double brightest_ = 0; ///< stops, of the shot
+    double darkest_ = 0;
     std::vector<PhotoIndex> pulled_; ///< photos whose holds are pulled
     std::int64_t pulled_from_ = 0; ///< their frames when the pull began
     bool pulls_first_ = false; ///< it is the film's first or last photo that has a hold of its own there

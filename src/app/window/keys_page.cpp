@@ -38,7 +38,7 @@ QWidget* make_keys_page(QWidget* parent)
         {QObject::tr("Arrow keys, with Shift"), QObject::tr("in Steady, moving by hand: the photo by 0.1 px, by 1 px; Esc ends it")},
         {QObject::tr("Page Up, Page Down, with Shift"), QObject::tr("in Steady, moving by hand: the photo is turned by 0.01°, by 0.1°")},
         {QObject::tr("F11   Esc"), QObject::tr("the picture on the full screen, and back")},
-        {QObject::tr("Ctrl + 1 … Ctrl + 4"), QObject::tr("Sort, Pace, Steady, Export")},
+        {QObject::tr("Ctrl + 1 … Ctrl + 5"), QObject::tr("Sort, Pace, Steady, Light, Export")},
         {QObject::tr("Ctrl + Page Up   Ctrl + Page Down"), QObject::tr("the shot before, the next shot")},
         {QObject::tr("F2"), QObject::tr("in the list of shots: name the shot")},
         {QObject::tr("Ctrl + Z   Ctrl + Shift + Z"), QObject::tr("undo, redo")},

@@ -1,6 +1,7 @@
 #include "app/window/main_window.h"
 
 #include "app/bench/export/export_bench.h"
+#include "app/bench/light/light_bench.h"
 #include "app/bench/pace/pace_bench.h"
 #include "app/bench/sort/sort_bench.h"
 #include "app/bench/sort/sort_tools.h"
@@ -42,6 +43,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
       pacer_(std::make_unique<Pacer>(*session_, *viewing_)),
       thinning_(std::make_unique<Thinning>(*background_, *store_, *session_, *viewing_)),
       steadier_(std::make_unique<Steadier>(*background_, *session_, *viewing_)),
+      lighter_(std::make_unique<Lighter>(*background_, *session_, *viewing_)),
       filer_(std::make_unique<Filer>(*background_, *session_, places.filings)),
       exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
 {
@@ -66,12 +68,14 @@ MainWindow::~MainWindow()
     session_->stop_adding();
     thinning_->stop();
     steadier_->stop();
+    lighter_->stop();
     demo_stop_.request_stop();
     player_->stop();
     delete takeCentralWidget(); // its parts refer to what goes next
     player_.reset();
     exporter_.reset();
     filer_.reset();
+    lighter_.reset();
     steadier_.reset();
     thinning_.reset();
     pacer_.reset();
@@ -104,9 +108,10 @@ void MainWindow::build_parts()
     sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
     pace_ = new PaceBench(*session_, *viewing_, *pacer_, *thinning_);
     steady_ = new SteadyBench(*session_, *viewing_, *steadier_, *picture_);
+    light_ = new LightBench(*session_, *viewing_, *lighter_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
-    for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, steady_, export_})
+    for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, steady_, light_, export_})
         benches_->addWidget(bench);
     benches_->setMinimumSize(480, 220);
 
@@ -209,6 +214,8 @@ void MainWindow::connect_parts()
         picture_->set_blinking(steadier_->nudging());
         sheet_->view().setFocus();
     });
+    connect(light_, &LightBench::show_photo, this, &MainWindow::show_photo);
+    connect(lighter_.get(), &Lighter::failed, this, [this](const QString& message) { notice_->show_message(message); });
     connect(steadier_.get(), &Steadier::failed, this, [this](const QString& message) { notice_->show_message(message); });
     connect(pace_, &PaceBench::settled, this, [this] { sheet_->view().setFocus(); });
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})

@@ -8,6 +8,7 @@
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
 #include "app/work/sorting.h"
+#include "app/work/lighter.h"
 #include "app/work/steadier.h"
 #include "app/work/thinning.h"
 #include "app/work/viewing.h"
@@ -34,6 +35,7 @@ class Route;
 class SheetPanel;
 class SortBench;
 class StartPage;
+class LightBench;
 class SteadyBench;
 
 /// Where a running Frenlo keeps its things; tests give it folders of their own.
@@ -116,6 +118,7 @@ private:
     std::unique_ptr<Pacer> pacer_;
     std::unique_ptr<Thinning> thinning_;
     std::unique_ptr<Steadier> steadier_;
+    std::unique_ptr<Lighter> lighter_;
     std::unique_ptr<Filer> filer_;
     std::unique_ptr<Exporter> exporter_;
     std::unique_ptr<Player> player_;
@@ -133,6 +136,7 @@ private:
     SortBench* sort_ = nullptr;
     PaceBench* pace_ = nullptr;
     SteadyBench* steady_ = nullptr;
+    LightBench* light_ = nullptr;
     ExportBench* export_ = nullptr;
     std::function<void()> after_save_; ///< what waits for a save that was asked for
     ShotPtr prepared_for_;

@@ -86,7 +86,7 @@ void MainWindow::build_view_menu()
         connect(action, &QAction::triggered, this, slot);
         return action;
     };
-    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("S&teady"), Step::steady}, {tr("&Export"), Step::export_}};
+    const std::pair<QString, Step> steps[] = {{tr("&Sort"), Step::sort}, {tr("&Pace"), Step::pace}, {tr("S&teady"), Step::steady}, {tr("&Light"), Step::light}, {tr("&Export"), Step::export_}};
     int number = 1;
     for (const auto& [name, step] : steps)
         add(name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, step = step] { viewing_->set_step(step); });

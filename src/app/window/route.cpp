@@ -2,6 +2,7 @@
 
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/work/lighter.h"
 #include "app/work/steadier.h"
 #include "core/base/text.h"
 
@@ -94,7 +95,7 @@ Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& e
     row->addWidget(left);
 
     auto* group = new QButtonGroup(this);
-    const std::array names{tr("Sort"), tr("Pace"), tr("Steady"), tr("Export")};
+    const std::array names{tr("Sort"), tr("Pace"), tr("Steady"), tr("Light"), tr("Export")};
     for (std::size_t i = 0; i < stations_.size(); ++i) {
         stations_[i] = new Station(names[i]);
         group->addButton(stations_[i], int(i));
@@ -116,7 +117,7 @@ Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& e
     for (const auto signal : {&Exporter::finished, &Exporter::stopped})
         connect(&exporter, signal, this, &Route::refresh);
     connect(&exporter, &Exporter::progress, this, [this](double fraction) {
-        stations_[3]->set_state(tr("writing, %1 %").arg(int(fraction * 100)), false, false);
+        stations_[std::size_t(Step::export_)]->set_state(tr("writing, %1 %").arg(int(fraction * 100)), false, false);
     });
     connect(&exporter, &Exporter::failed, this, &Route::refresh);
     refresh_project();
@@ -187,10 +188,18 @@ void Route::refresh()
         stations_[2]->set_state(doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
                                              : tr("moved ≤ %1 px").arg(most_moved_px(*shot), 0, 'f', 1),
                                 doubtful == 0, doubtful > 0);
+    int odd = 0;
+    const auto shown = in_film(*shot);
+    for (std::size_t i = 0; i < shot->photos.size(); ++i)
+        odd += shown[i] && shot->photos[i].light && shot->photos[i].light->change.suspect;
+    if (!shot->lighting)
+        stations_[3]->set_state(tr("as shot"), false, false);
+    else
+        stations_[3]->set_state(odd > 0 ? tr("%n photo(s) to look at", nullptr, odd) : tr("flicker %1 stop").arg(flicker_text(*shot->lighting)), odd == 0, odd > 0);
     if (exporter_.last())
-        stations_[3]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
+        stations_[std::size_t(Step::export_)]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
     else if (!exporter_.running())
-        stations_[3]->set_state(tr("nothing yet"), false, false);
+        stations_[std::size_t(Step::export_)]->set_state(tr("nothing yet"), false, false);
     update();
 }
 

@@ -57,7 +57,7 @@ private:
     Exporter& exporter_;
     QLabel* name_;
     QLabel* place_;
-    std::array<Station*, 4> stations_{};
+    std::array<Station*, 5> stations_{};
     QPushButton* undo_;
     QPushButton* redo_;
 };

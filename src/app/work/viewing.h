@@ -10,7 +10,7 @@
 
 namespace frenlo::app {
 
-enum class Step { sort, pace, steady, export_ };
+enum class Step { sort, pace, steady, light, export_ };
 
 /// What is being looked at: step, shot, selection, the frame under the player. Never part of the project.
 class Viewing : public QObject {

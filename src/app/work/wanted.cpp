@@ -14,6 +14,8 @@ std::size_t WantedHash::operator()(const Wanted& w) const noexcept
         h = h * 1'000'003 + std::size_t(v);
     if (w.request.lining)
         h = h * 1'000'003 + std::hash<double>{}(w.request.lining->from_film(0, 2) + w.request.lining->crop.x);
+    if (w.request.gain[1] != 0)
+        h = h * 1'000'003 + std::hash<double>{}(w.request.gain[1]);
     for (const PictureRequest& other : w.request.mixed_with)
         h = h * 1'000'003 + std::hash<const void*>{}(other.photo.get());
     return h;

@@ -392,6 +392,18 @@ std::vector<std::size_t> those_measured(std::span<const Brightness> photos)
     return measured;
 }
 
+/// Flicker of what the cells share. Steps are none: what they make is taken off. as_shot: before what is not kept went.
+double shared_flicker(std::span<const Brightness> photos, const std::vector<LightStep>& steps, bool as_shot)
+{
+    const auto measured = those_measured(photos);
+    auto curve = shared_curve(photos, measured, 3);
+    for (const LightStep& s : steps)
+        for (std::size_t k = 0; k < measured.size(); ++k)
+            if (measured[k] >= s.photo && (as_shot || s.jump.kept))
+                curve[k] -= s.jump.stops;
+    return flicker_of(curve);
+}
+
 /// By what the photos now miss the curve that they are to follow; the level is not theirs to miss. colour: 3 for luminance.
 std::vector<double> missed(std::span<const Brightness> photos, const Evening& evening, std::size_t colour)
 {
@@ -419,7 +431,7 @@ EvenedShot even_shot(const std::vector<SeenPhoto>& photos, const std::vector<Ali
     const auto before = measure_brightness(photos, alignments, measuring, source, job);
     EvenedShot result;
     result.evening = even_light(before, seconds, exposures, wishes);
-    result.flicker_before = flicker_of(shared_curve(before, those_measured(before), 3));
+    result.flicker_before = shared_flicker(before, result.evening.steps, true);
     constexpr int most = 2;
     constexpr double enough = 0.001; // stops
     std::vector<Brightness> after;
@@ -443,7 +455,7 @@ EvenedShot even_shot(const std::vector<SeenPhoto>& photos, const std::vector<Ali
     }
     for (const Brightness& b : after)
         result.after.push_back(b.stops);
-    result.flicker_after = flicker_of(shared_curve(after, those_measured(after), 3));
+    result.flicker_after = shared_flicker(after, result.evening.steps, false);
     return result;
 }
 

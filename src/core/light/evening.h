@@ -63,7 +63,7 @@ struct EvenedShot
 {
     Evening evening;
     std::vector<double> after; ///< measured after the change, stops
-    double flicker_before = 0; ///< of what all parts of the picture share: a subject that moves does not count
+    double flicker_before = 0; ///< of what all parts of the picture share; neither a moving subject nor steps count
     double flicker_after = 0;
 };
 EvenedShot even_shot(const std::vector<SeenPhoto>& photos, const std::vector<Alignment>& alignments, std::span<const double> seconds, const Region& region,

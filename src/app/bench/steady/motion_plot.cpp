@@ -1,6 +1,6 @@
 #include "app/bench/steady/motion_plot.h"
 
-#include "app/theme/colours.h"
+#include "app/bench/plot_style.h"
 #include "core/steady/transform.h"
 
 #include <QEvent>
@@ -36,27 +36,11 @@ MotionPlot::MotionPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot
 void MotionPlot::take_colours()
 {
     const Colours c = Colours::of(palette());
-    QFont small = font();
-    small.setPixelSize(11);
-    plot_->setBackground(c.raised);
+    style_plot(*plot_, c, font());
     plot_->graph(0)->setPen(QPen(c.spruce, 2));
     plot_->graph(1)->setPen(QPen(c.ink, 1));
     plot_->graph(2)->setPen(QPen(c.second_ink, 1.5, Qt::DotLine));
     plot_->graph(3)->setPen(QPen(c.clay, 1.5));
-    for (QCPAxis* axis : {plot_->xAxis, plot_->yAxis, plot_->yAxis2}) {
-        axis->setBasePen(QPen(c.line));
-        axis->setTickPen(QPen(c.line));
-        axis->setSubTicks(false);
-        axis->setTickLength(0, 3);
-        axis->setTickLabelColor(c.second_ink);
-        axis->setLabelColor(c.second_ink);
-        axis->setTickLabelFont(small);
-        axis->setLabelFont(small);
-        axis->setLabelPadding(1);
-        axis->grid()->setPen(QPen(c.line, 1, Qt::DotLine));
-        axis->grid()->setZeroLinePen(QPen(c.line));
-        axis->ticker()->setTickCount(axis == plot_->xAxis ? 5 : 3);
-    }
     plot_->replot(QCustomPlot::rpQueuedReplot);
 }
 

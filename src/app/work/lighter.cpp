@@ -1,0 +1,70 @@
+#include "app/work/lighter.h"
+
+#include <algorithm>
+
+namespace frenlo::app {
+
+Lighter::Lighter(Background& background, Session& session, Viewing& viewing, QObject* parent)
+    : QObject(parent), background_(background), session_(session), viewing_(viewing)
+{}
+
+void Lighter::even(const Lighting& lighting)
+{
+    if (!running_ && viewing_.shot())
+        run(lighting, to_even(session_.project(), *viewing_.shot(), lighting));
+}
+
+void Lighter::keep_step(PhotoIndex photo, bool kept)
+{
+    const Shot* shot = viewing_.shot();
+    if (running_ || !shot || !shot->lighting)
+        return;
+    ToEven photos = to_even(session_.project(), *shot, *shot->lighting);
+    for (LightStep& step : photos.wishes.steps)
+        if (photos.photos.at[step.photo] == photo)
+            step.jump.kept = kept;
+    run(*shot->lighting, std::move(photos));
+}
+
+void Lighter::run(const Lighting& lighting, ToEven photos)
+{
+    running_ = true;
+    stop_ = {};
+    const ShotPtr shot = session_.project().shots[viewing_.shot_index().at()];
+    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](double fraction, std::string_view) {
+        background.post(self, [this, fraction] { Q_EMIT progress(fraction); });
+    });
+    background_.run(
+        this,
+        [photos, lighting, job] {
+            return Background::guarded(
+                [&] { return even_shot(photos.photos.photos, photos.alignments, photos.seconds, lighting.region, photos.wishes, Originals(), job); });
+        },
+        [this, shot, photos, lighting](const Result<EvenedShot>& evened) {
+            running_ = false;
+            const auto& shots = session_.project().shots;
+            const auto now = std::find(shots.begin(), shots.end(), shot);
+            if (!evened) {
+                if (!stop_.stop_requested())
+                    Q_EMIT failed(QString::fromStdString(evened.error().text()));
+            } else if (now == shots.end()) {
+                Q_EMIT failed(tr("The shot was changed while its light was measured, and the light of each photo hangs on those around it. Even it again."));
+            } else {
+                session_.apply([&](const Project& p) { return even_shot(p, ShotIndex(now - shots.begin()), photos, *evened, lighting); }, tr("Even the light"));
+            }
+            Q_EMIT changed();
+        });
+    Q_EMIT changed();
+}
+
+void Lighter::as_shot()
+{
+    session_.apply([&](const Project& p) { return light_as_shot(p, viewing_.shot_index()); }, tr("Light as shot"));
+}
+
+QString flicker_text(const Lighting& lighting)
+{
+    return QStringLiteral("%1 → %2").arg(lighting.flicker_before, 0, 'f', 3).arg(lighting.flicker_after, 0, 'f', 3);
+}
+
+}

@@ -1,0 +1,132 @@
+// Light by mouse and keys, on the real window with real files.
+#include "app/bench/light/light_plot.h"
+#include "app/picture/picture_view.h"
+#include "tests/app/person.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+
+#include <QCheckBox>
+#include <QLabel>
+#include <QListWidget>
+
+#include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
+
+#include <array>
+#include <cmath>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+QString q(const char* text)
+{
+    return QString::fromUtf8(text);
+}
+
+/// A tripod shot whose exposure wanders; from photo 21 on a lamp is on; photo 10 is a flash.
+void write_flickering(const std::filesystem::path& folder)
+{
+    const std::array<double, 9> factor{1.02, 0.985, 1.01, 0.98, 1.025, 0.99, 1.015, 0.985, 1.0};
+    for (std::size_t i = 0; i < 36; ++i) {
+        cv::Mat photo;
+        real_scene()(cv::Rect(100, 100, 600, 400)).convertTo(photo, CV_8U, 0.55 * factor[i * 4 % 9] * (i >= 20 ? 1.25 : 1) * (i == 9 ? 1.5 : 1));
+        write_jpeg(folder / ("l_" + std::to_string(1001 + i) + ".jpg"), photo, {}, 95);
+    }
+}
+
+/// What neighbouring frames of a film differ by in their mean, shares, the largest of frames 24 to 36.
+double largest_change(const std::filesystem::path& film, const std::filesystem::path& scratch)
+{
+    std::filesystem::create_directories(scratch);
+    output_of("ffmpeg -v error -y -i " + quoted(film.native()) + " " + quoted((scratch / "%04d.png").native()));
+    double most = 0, before = 0;
+    for (int i = 24; i <= 36; ++i) {
+        const cv::Mat frame = cv::imread((scratch / ("00" + std::to_string(i) + ".png")).native());
+        REQUIRE_FALSE(frame.empty());
+        const double mean = cv::mean(frame)[1];
+        if (before > 0)
+            most = std::max(most, std::abs(mean / before - 1));
+        before = mean;
+    }
+    return most;
+}
+
+void export_to(Person& p, const std::filesystem::path& file)
+{
+    p.key(Qt::Key_5, Qt::ControlModifier);
+    p.type_into(q("File"), app::to_qt(file));
+    p.wait_until([&] { return p.find<QLabel>(q("What will be written"))->text().contains(q("frames")); }, q("the plan"));
+    p.click(q("Export the film"));
+    p.wait_until([&] { return p.find<QLabel>(q("State of the export"))->text().contains(q("checked")); }, q("the film"), 120'000);
+}
+
+}
+
+TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and the exported film does not flicker", "[window][light]")
+{
+    Person p;
+    write_flickering(p.folder() / "l");
+    p.bring_in(p.folder() / "l");
+    p.window().viewing().set_step(app::Step::pace);
+    p.key(Qt::Key_1);
+    const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
+    REQUIRE(photos_in_film(shot()) == 36);
+    export_to(p, p.folder() / "before.mp4");
+    p.key(Qt::Key_4, Qt::ControlModifier);
+    const Project before = p.window().session().project();
+    p.click(q("Take the flicker out"));
+    p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
+    CHECK(shot().lighting->flicker_after < 0.1 * shot().lighting->flicker_before); // the flash is in the first, the lamp in neither
+    CHECK(p.find<QLabel>(q("Flicker"))->text().contains(q("→")));
+    CHECK(p.find<app::LightPlot>(q("Brightness over the photos"))->points() == 36);
+
+    auto* list = p.find<QListWidget>(q("Steps and photos to look at"));
+    REQUIRE(list->count() == 2);
+    CHECK(list->item(0)->text().contains(q("l_1010")));
+    CHECK(list->item(1)->text().contains(q("l_1021")));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
+    CHECK(p.window().viewing().selection().current() == PhotoIndex(9));
+    CHECK(p.find<QLabel>(q("Light of this photo"))->text().contains(q("l_1010")));
+
+    // B: as shot, for as long as it is held.
+    auto& view = *p.window().findChild<app::PictureView*>();
+    const auto seen = [&] {
+        p.wait_for_pictures();
+        return view.grab().toImage();
+    };
+    p.click_photo(4);
+    const QImage even = seen();
+    QTest::keyPress(&p.sheet(), Qt::Key_B);
+    CHECK(seen() != even);
+    QTest::keyRelease(&p.sheet(), Qt::Key_B);
+    CHECK(seen() == even);
+    export_to(p, p.folder() / "after.mp4");
+    const double was = largest_change(p.folder() / "before.mp4", p.folder() / "b"), is = largest_change(p.folder() / "after.mp4", p.folder() / "a");
+    CAPTURE(was, is);
+    CHECK(was > 0.03);
+    CHECK(is < 0.01);
+
+    // The lamp is taken out, and is back by undo.
+    p.key(Qt::Key_4, Qt::ControlModifier);
+    const double step = shot().photos[20].light->after - shot().photos[19].light->after;
+    CHECK(step == Approx(std::log2(std::pow(1.25, 2.2))).margin(0.12)); // of linear light, by a power of 2.2
+    list->item(1)->setCheckState(Qt::Unchecked);
+    p.wait_until([&] { return !shot().photos[20].light->jump->kept; }, q("the step is taken out"), 60'000);
+    CHECK(shot().photos[20].light->after - shot().photos[19].light->after == Approx(0).margin(0.06));
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(shot().photos[20].light->jump->kept);
+
+    p.type_into(q("How much is evened"), q("0 %"));
+    p.wait_until([&] { return shot().lighting->strength == 0; }, q("it is measured again"), 60'000);
+    p.type_into(q("Changes that stay"), q("long"));
+    CHECK(p.find(q("Changes that stay"))->property("wrong").toBool());
+    p.key(Qt::Key_Escape);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(p.window().session().project() == before);
+    p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    p.click(q("As shot again"));
+    CHECK_FALSE(shot().lighting);
+}
