@@ -184,7 +184,7 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
     }
 }
 
-TEST_CASE("a lamp that is switched on stays on, or is taken out; a flash is marked", "[light][steps]")
+TEST_CASE("a lamp that is switched on stays on or is taken out, and a flash is marked", "[light][steps]")
 {
     std::vector<cv::Mat> photos;
     for (int i = 0; i < 40; ++i)

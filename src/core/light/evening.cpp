@@ -282,6 +282,8 @@ Evening even_light(std::span<const Brightness> photos, std::span<const double> s
     }
 
     std::vector<double> luminance = shared_curve(photos, measured, 3);
+    for (std::size_t k = 0; k < measured.size(); ++k)
+        evening.photos[measured[k]].stops = evening.photos[measured[k]].target = luminance[k];
     if (wishes.camera_steps) { // refined on the pictures: what the lens and the shutter really did
         std::vector<double> correction(measured.size(), 0);
         for (std::size_t k = 1; k < measured.size(); ++k) {
@@ -455,6 +457,10 @@ EvenedShot even_shot(const std::vector<SeenPhoto>& photos, const std::vector<Ali
     }
     for (const Brightness& b : after)
         result.after.push_back(b.stops);
+    const auto measured = those_measured(after);
+    const auto curve = shared_curve(after, measured, 3);
+    for (std::size_t k = 0; k < measured.size(); ++k)
+        result.after[measured[k]] = curve[k];
     result.flicker_after = shared_flicker(after, result.evening.steps, false);
     return result;
 }

@@ -35,7 +35,9 @@ struct EveningWishes
 /// What is to be done to the light of one photo.
 struct LightChange
 {
-    double stops = 0; ///< its brightness as shot
+    /// Its brightness as shot, by what its cells share with those of the other photos: that of the whole would jump
+    /// whenever a window begins to clip and its pixels are left out.
+    double stops = 0;
     double target = 0; ///< what it is to be
     Stops3 gain{}; ///< of linear R, G, B, stops
     bool suspect = false; ///< much darker or brighter than those around it: a flash, a shadow
@@ -62,7 +64,7 @@ Evening even_light(std::span<const Brightness> photos, std::span<const double> s
 struct EvenedShot
 {
     Evening evening;
-    std::vector<double> after; ///< measured after the change, stops
+    std::vector<double> after; ///< the same, measured after the change
     double flicker_before = 0; ///< of what all parts of the picture share; neither a moving subject nor steps count
     double flicker_after = 0;
 };
