@@ -271,6 +271,12 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
         shot.settled = j.at("settled").get<std::vector<std::string>>();
     for (const auto& p : j.at("photos"))
         shot.photos.push_back(photo_from_json(p, folder, old_folder));
+    if (shot.steady && shot.steady->size.empty()) {
+        const auto lies = std::find_if(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) { return p.alignment && p.alignment->reference; });
+        if (lies == shot.photos.end())
+            wrong("a \"steady\" has no reference photo");
+        shot.steady->size = seen_size(*lies);
+    }
     if (j.contains("parts"))
         for (const auto& part : j.at("parts")) {
             shot.parts.push_back(part_from_json(part));

@@ -190,8 +190,9 @@ Steadying steadying_from(const Json& j)
     if (!movement)
         throw std::invalid_argument("a \"movement\" is not one that Steady knows");
     s.movement = *movement;
-    const auto size = j.at("size").get<std::vector<int>>();
-    const auto crop = j.at("crop").get<std::vector<int>>();
+    const bool early = !j.contains("crop") && j.contains("frame"); // as it was first written: the size is that of the photos
+    const auto size = early ? std::vector<int>{1, 1} : j.at("size").get<std::vector<int>>();
+    const auto crop = j.at(early ? "frame" : "crop").get<std::vector<int>>();
     constexpr int most = 1 << 20;
     if (size.size() != 2 || size[0] < 1 || size[1] < 1 || size[0] > most || size[1] > most)
         throw std::invalid_argument("a \"size\" is not width and height");
@@ -206,7 +207,9 @@ Steadying steadying_from(const Json& j)
             throw std::invalid_argument("a \"shape\" is not width and height");
         s.shape = {shape[0], shape[1]};
     }
-    s.inside_all = j.value("inside_all", true);
+    s.inside_all = j.value(early ? "cropped" : "inside_all", true);
+    if (early)
+        s.size = {};
     s.edges = Edges(one_of(edges, j.value("edges", std::string(edges[0])), "kind of edges"));
     if (j.contains("strength_s"))
         s.smoothing.strength_s = number_in(j.at("strength_s"), 0, 3600, "strength_s");
