@@ -1,13 +1,18 @@
 // Light by mouse and keys, on the real window with real files.
 #include "app/bench/light/light_plot.h"
+#include "app/bench/light/light_strip.h"
 #include "app/picture/picture_view.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
+#include "core/document/light_edits.h"
+#include "core/render/picture.h"
 #include "tests/support/photos.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
+#include <QSlider>
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgcodecs.hpp>
@@ -78,7 +83,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     const Project before = p.window().session().project();
     p.click(q("Take the flicker out"));
     p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
-    CHECK(shot().lighting->flicker_after < 0.1 * shot().lighting->flicker_before); // the flash is in the first, the lamp in neither
+    CHECK(shot().lighting->after.shared < 0.1 * shot().lighting->before.shared); // the flash is in the first, the lamp in neither
     CHECK(p.find<QLabel>(q("Flicker"))->text().contains(q("→")));
     CHECK(p.find<app::LightPlot>(q("Brightness over the photos"))->points() == 36);
 
@@ -88,7 +93,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     CHECK(list->item(1)->text().contains(q("l_1021")));
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
     CHECK(p.window().viewing().selection().current() == PhotoIndex(9));
-    CHECK(p.find<QLabel>(q("Light of this photo"))->text().contains(q("l_1010")));
+    CHECK(p.find<QLabel>(q("Light of this photo"))->text().startsWith(q("▲")));
 
     // B: as shot, for as long as it is held.
     auto& view = *p.window().findChild<app::PictureView*>();
@@ -129,4 +134,102 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     p.click(q("As shot again"));
     CHECK_FALSE(shot().lighting);
+}
+
+TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip and split", "[window][light]")
+{
+    Person p;
+    write_flickering(p.folder() / "l");
+    p.bring_in(p.folder() / "l");
+    p.window().viewing().set_step(app::Step::pace);
+    p.key(Qt::Key_1);
+    const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
+    p.key(Qt::Key_4, Qt::ControlModifier);
+    const Project before = p.window().session().project();
+    p.click(q("Not at"));
+    p.drag_on_picture({0.1, 0.2}, {0.4, 0.7});
+    REQUIRE(shot().light_region.leave_out.size() == 1);
+    CHECK(shot().light_region.leave_out[0].x == Approx(0.1).margin(0.01));
+    CHECK(shot().light_region.leave_out[0].height == Approx(0.5).margin(0.02));
+    CHECK(p.find<QLabel>(q("Where is looked"))->text() == q("all but a part"));
+    p.key(Qt::Key_Escape);
+    p.click(q("At"));
+    p.drag_on_picture({0.5, 0.1}, {0.95, 0.9});
+    CHECK(shot().light_region.look_at.size() == 1);
+    p.key(Qt::Key_Escape);
+    p.click(q("Everywhere"));
+    CHECK(shot().light_region == Region());
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(shot().light_region.look_at.size() == 1);
+    for (const char* choice : {"Darks and lights apart", "Place by place"}) {
+        auto* box = p.find<QCheckBox>(q(choice));
+        box->setChecked(true);
+    }
+    p.click(q("Take the flicker out"));
+    p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
+    CHECK(shot().lighting->by_tone);
+    CHECK(shot().photos[3].light->change.correction.by_place.size() == 12);
+    CHECK(p.find<QLabel>(q("Flicker"))->text().contains(q("from place to place")));
+
+    // The flash is marked; it is left as it is, mixed from its neighbours, set aside, each undone.
+    constexpr PhotoIndex flash(9);
+    auto* list = p.find<QListWidget>(q("Steps and photos to look at"));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
+    REQUIRE(p.window().viewing().selection().current() == flash);
+    auto* remedy = p.find<QComboBox>(q("What is done about this photo"));
+    const auto decide = [&](const char* words) { // by keys, as somebody does who has tabbed there
+        remedy->setFocus();
+        for (int steps = remedy->findText(q(words)) - remedy->currentIndex(); steps > 0; --steps)
+            QTest::keyClick(remedy, Qt::Key_Down);
+    };
+    CHECK(list->item(0)->text().contains(q("▲")));
+    decide("left as shot");
+    CHECK(shot().photos[9].light->remedy == LightRemedy::as_shot);
+    CHECK_FALSE(list->item(0)->text().contains(q("▲")));
+    CHECK(*light_now(shot(), flash) - *light_now(shot(), flash - 1) > 0.5);
+    decide("mixed from its neighbours");
+    CHECK(request_for_shares(shot(), std::array{Share{flash}}, {300, 200}).mixed_with.size() == 1);
+    decide("set aside");
+    CHECK(shot().photos[9].aside);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK_FALSE(shot().photos[9].aside);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(shot().photos[9].light->remedy == LightRemedy::as_shot);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(to_look_at(shot().photos[9]));
+
+    // The strip: a flash is a stripe in the upper half only; a click goes to its photo.
+    p.click(q("Strip"));
+    auto* strip = p.window().findChild<app::LightStrip*>();
+    p.wait_until([&] { return strip->strip().photos.size() == 36; }, q("the strip"));
+    const auto brightness = [](const QImage& image, int column) {
+        double sum = 0;
+        for (int y = 0; y < image.height(); ++y)
+            sum += qGray(image.pixel(column, y));
+        return sum / image.height();
+    };
+    CHECK(brightness(strip->strip().before, 9) > 1.2 * brightness(strip->strip().before, 8));
+    CHECK(brightness(strip->strip().after, 9) < 1.1 * brightness(strip->strip().after, 8));
+    const QImage middle = strip->strip().before;
+    p.find<QSlider>(q("Column of the strip"))->setValue(15);
+    p.wait_until([&] { return strip->strip().before != middle; }, q("another column"));
+    QTest::mouseClick(strip, Qt::LeftButton, {}, QPoint(int(strip->width() * 20.5 / 36), 10));
+    CHECK(p.window().viewing().selection().current() == PhotoIndex(20));
+
+    // Split: the left half is the photo as it was shot.
+    auto& view = *p.window().findChild<app::PictureView*>();
+    p.click_photo(10);
+    p.wait_for_pictures();
+    const QImage even = view.grab().toImage();
+    p.click(q("Split"));
+    p.wait_for_pictures();
+    const QImage split = view.grab().toImage();
+    const QRect place = view.place().toRect();
+    const QPoint left(place.left() + place.width() / 4, place.center().y()), right(place.right() - place.width() / 4, place.center().y());
+    CHECK(qGray(split.pixel(left)) > qGray(even.pixel(left)) + 10);
+    CHECK(split.pixel(right) == even.pixel(right));
+    p.click(q("Split"));
+    for (int n = 0; n < 3; ++n)
+        p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(p.window().session().project() == before);
 }

@@ -1,4 +1,5 @@
 // Renews docs/screenshots/: one picture of each main view, made from the demo.
+#include "app/bench/light/light_strip.h"
 #include "app/theme/theme.h"
 #include "demo/demo.h"
 #include "tests/app/person.h"
@@ -83,6 +84,11 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.wait_until([&] { return p.window().viewing().shot()->lighting.has_value(); }, QStringLiteral("it is evened"), 120'000);
     p.click_photo(30);
     shot("light");
+    p.click(QStringLiteral("Strip"));
+    p.click(QStringLiteral("Split"));
+    p.wait_until([&] { return !p.window().findChild<app::LightStrip*>()->strip().photos.empty(); }, QStringLiteral("the strip"));
+    shot("light-strip");
+    p.click(QStringLiteral("Split"));
     p.window().viewing().set_shot(ShotIndex(0));
     p.click(QStringLiteral("Export"));
     const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");

@@ -286,12 +286,12 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     CHECK_FALSE(p.view().tool());
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.shot().region.leave_out.empty());
-    CHECK_FALSE(p.find(q("Show trusted"))->isEnabled()); // nothing was measured yet
+    CHECK_FALSE(p.find(q("Trusted"))->isEnabled()); // nothing was measured yet
     p.hold_still();
     const QImage plain = p.seen();
-    p.click(q("Show trusted"));
+    p.click(q("Trusted"));
     CHECK(p.seen() != plain);
-    p.click(q("Show trusted"));
+    p.click(q("Trusted"));
     CHECK_FALSE(p.view().tool());
     p.click(q("Everywhere"));
     CHECK(p.shot().region == Region());

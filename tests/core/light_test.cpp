@@ -2,8 +2,10 @@
 #include "core/document/edits.h"
 #include "core/document/light_edits.h"
 #include "core/document/project_file.h"
+#include "core/light/evening.h"
 #include "core/light/exposure_steps.h"
-#include "core/light/light_curve.h"
+#include "core/light/slow_light.h"
+#include "core/light/correction.h"
 #include "core/photo/transfer.h"
 #include "core/render/picture.h"
 #include "tests/support/catch.h"
@@ -21,32 +23,6 @@ using namespace frenlo;
 using namespace frenlo::test;
 
 namespace {
-
-/// The middle of the real scene in this light: stops of linear R, G, B.
-cv::Mat in_light(const std::array<double, 3>& stops, cv::Size size = {480, 320})
-{
-    cv::Mat small, out(size, CV_8UC3);
-    cv::resize(real_scene()(cv::Rect(100, 100, 900, 600)), small, size, 0, 0, cv::INTER_AREA);
-    for (int y = 0; y < size.height; ++y)
-        for (int x = 0; x < size.width; ++x)
-            for (int c = 0; c < 3; ++c)
-                out.at<cv::Vec3b>(y, x)[c] = cv::saturate_cast<std::uint8_t>(
-                    encoded_of(std::min(1.0, linear_of(small.at<cv::Vec3b>(y, x)[c] / 255.0) * std::exp2(stops[std::size_t(2 - c)]))) * 255);
-    return out;
-}
-
-cv::Mat in_light(double stops)
-{
-    return in_light(std::array{stops, stops, stops});
-}
-
-std::vector<double> seconds_of(std::size_t photos)
-{
-    std::vector<double> s;
-    for (std::size_t i = 0; i < photos; ++i)
-        s.push_back(double(i) / 24);
-    return s;
-}
 
 EvenedShot evened(const std::vector<cv::Mat>& photos, const EveningWishes& wishes = {})
 {
@@ -93,16 +69,16 @@ TEST_CASE("light is a plain gain up to near white, and white stays white", "[lig
         }
     }
     const cv::Mat m = in_light(0);
-    CHECK(cv::norm(lit_by(m, {}), m, cv::NORM_INF) == 0);
+    CHECK(cv::norm(lit_by(m, Correction()), m, cv::NORM_INF) == 0);
     for (const double stops : {-0.5, -0.1, 0.2}) { // what was added is taken back
-        const Brightness b = brightness_of(lit_by(in_light(-1 + stops), {-stops, -stops, -stops})), as_it_was = brightness_of(in_light(-1));
+        const Brightness b = brightness_of(lit_by(in_light(-1 + stops), Correction{.gain = {-stops, -stops, -stops}})), as_it_was = brightness_of(in_light(-1));
         CHECK(b.stops == Approx(as_it_was.stops).margin(0.005)); // where nothing clips
     }
     cv::Mat deep;
     m.convertTo(deep, CV_16UC3, 257);
     cv::Mat back;
-    lit_by(deep, {0.2, 0.2, 0.2}).convertTo(back, CV_8UC3, 1 / 257.0);
-    CHECK(cv::norm(back, lit_by(m, {0.2, 0.2, 0.2}), cv::NORM_INF) <= 1); // the same in 16 bit
+    lit_by(deep, {.gain = {0.2, 0.2, 0.2}}).convertTo(back, CV_8UC3, 1 / 257.0);
+    CHECK(cv::norm(back, lit_by(m, {.gain = {0.2, 0.2, 0.2}}), cv::NORM_INF) <= 1); // the same in 16 bit
 }
 
 TEST_CASE("printed exposures stand for exact thirds and halves of a stop", "[light][exposure]")
@@ -146,19 +122,19 @@ TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pu
     const EvenedShot e = evened(photos);
     std::vector<double> left;
     for (std::size_t i = 0; i < 48; ++i)
-        left.push_back(added[i] + e.evening.photos[i].gain[1]);
+        left.push_back(added[i] + e.evening.photos[i].correction.gain[1]);
     CHECK(flicker_of(left) < 0.012);
     CHECK(flicker_of(added) > 0.08);
-    CHECK(e.flicker_before > 0.08);
-    CHECK(e.flicker_after < 0.15 * e.flicker_before);
+    CHECK(e.before_figures.shared > 0.08);
+    CHECK(e.after_figures.shared < 0.15 * e.before_figures.shared);
     const auto smooth = gaussian_smoothed(left); // by no more than the flicker's own slow part
     for (const double s : smooth)
         CHECK(std::abs(s - smooth[24]) < 0.1);
     CHECK(std::abs(smooth[47] - smooth[0]) < 0.05); // it gets dark by 0.7 stop, as it did
     // Half of it; none of it.
     const EvenedShot half = evened(photos, {.strength = 0.5});
-    CHECK(half.flicker_after == Approx(e.flicker_before / 2).margin(0.02));
-    CHECK(evened(photos, {.strength = 0}).evening.photos[3].gain[1] == Approx(0).margin(0.002));
+    CHECK(half.after_figures.shared == Approx(e.before_figures.shared / 2).margin(0.02));
+    CHECK(evened(photos, {.strength = 0}).evening.photos[3].correction.gain[1] == Approx(0).margin(0.002));
 }
 
 TEST_CASE("flicker in colour is taken out of each colour", "[light]")
@@ -178,7 +154,7 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
     const EvenedShot e = evened(photos, {.each_colour = true});
     for (std::size_t c = 0; c < 3; ++c) {
         for (std::size_t i = 0; i < 40; ++i)
-            left[c].push_back(added[c][i] + e.evening.photos[i].gain[c]);
+            left[c].push_back(added[c][i] + e.evening.photos[i].correction.gain[c]);
         CHECK(flicker_of(added[c]) > 0.03);
         CHECK(flicker_of(left[c]) < 0.01);
     }
@@ -193,14 +169,14 @@ TEST_CASE("a lamp that is switched on stays on or is taken out, and a flash is m
     REQUIRE(e.evening.steps.size() == 1);
     CHECK(e.evening.steps[0].photo == 20);
     CHECK(e.evening.steps[0].jump.stops == Approx(0.8).margin(0.03));
-    CHECK(e.evening.photos[20].gain[1] - e.evening.photos[19].gain[1] == Approx(0).margin(0.01));
+    CHECK(e.evening.photos[20].correction.gain[1] - e.evening.photos[19].correction.gain[1] == Approx(0).margin(0.01));
     for (std::size_t i = 0; i < 40; ++i)
         CHECK(e.evening.photos[i].suspect == (i == 9));
-    CHECK(e.evening.photos[9].gain[1] == Approx(-1.1).margin(0.03));
+    CHECK(e.evening.photos[9].correction.gain[1] == Approx(-1.1).margin(0.03));
     EveningWishes away;
     away.steps = {{20, {0.8, LightJump::Cause::scene, false}}};
     const EvenedShot without = evened(photos, away);
-    CHECK(without.evening.photos[20].gain[1] - without.evening.photos[19].gain[1] == Approx(-0.8).margin(0.03));
+    CHECK(without.evening.photos[20].correction.gain[1] - without.evening.photos[19].correction.gain[1] == Approx(-0.8).margin(0.03));
     CHECK_FALSE(without.evening.steps[0].jump.kept);
 }
 
@@ -225,7 +201,7 @@ TEST_CASE("what the camera's settings did is undone, so that a sunset is one ram
         CHECK(s.jump.stops == Approx(1.0 / 3));
     }
     for (int i = 1; i < 48; ++i) { // every photo as much darker than the one before as the day made it
-        const double light = -0.03 + (i % 12 == 0 ? 1.0 / 3 : 0) + e.evening.photos[std::size_t(i)].gain[1] - e.evening.photos[std::size_t(i) - 1].gain[1];
+        const double light = -0.03 + (i % 12 == 0 ? 1.0 / 3 : 0) + e.evening.photos[std::size_t(i)].correction.gain[1] - e.evening.photos[std::size_t(i) - 1].correction.gain[1];
         CHECK(light == Approx(-0.03).margin(0.02));
     }
 }
@@ -235,15 +211,15 @@ TEST_CASE("photos that say nothing are left alone", "[light]")
     std::vector<cv::Mat> photos(6, in_light(-0.5));
     photos[2].release(); // cannot be read
     const EvenedShot e = evened(photos);
-    CHECK(e.evening.photos[2].gain == Stops3{});
+    CHECK(e.evening.photos[2].correction.gain == Stops3{});
     for (const LightChange& c : e.evening.photos)
-        CHECK(c.gain[0] == Approx(0).margin(0.003));
-    CHECK(evened({in_light(0)}).evening.photos[0].gain == Stops3{});
-    CHECK(evened(std::vector<cv::Mat>(4, cv::Mat::zeros(320, 480, CV_8UC3))).evening.photos[1].gain[0] == Approx(0).margin(1e-6));
+        CHECK(c.correction.gain[0] == Approx(0).margin(0.003));
+    CHECK(evened({in_light(0)}).evening.photos[0].correction.gain == Stops3{});
+    CHECK(evened(std::vector<cv::Mat>(4, cv::Mat::zeros(320, 480, CV_8UC3))).evening.photos[1].correction.gain[0] == Approx(0).margin(1e-6));
     const InMemory source(photos);
     std::stop_source stop;
     stop.request_stop();
-    CHECK_THROWS_AS(measure_brightness(source.photos(), {}, {}, source, Job(stop.get_token())), Stopped);
+    CHECK_THROWS_AS(small_photos(source.photos(), {}, 480, source, Job(stop.get_token())), Stopped);
     CHECK(flicker_of(std::vector<double>{}) == 0);
     CHECK(flicker_of(std::vector<double>(9, 0.7)) == Approx(0).margin(1e-12));
 }
@@ -261,7 +237,7 @@ TEST_CASE("an evened shot is seen evened, comes back from its file, and is as sh
     const ToEven photos = to_even(p, p.shot(first), lighting);
     const Project even = even_shot(p, first, photos, even_shot(photos.photos.photos, photos.alignments, photos.seconds, {}, photos.wishes, Originals(), {}), lighting);
     REQUIRE(even.shot(first).lighting);
-    CHECK(even.shot(first).lighting->flicker_after < 0.3 * even.shot(first).lighting->flicker_before);
+    CHECK(even.shot(first).lighting->after.shared < 0.3 * even.shot(first).lighting->before.shared);
     std::vector<double> before, after;
     for (std::int64_t i = 0; i < 8; ++i) {
         before.push_back(brightness_of(render(request_for_photo(even.shot(first), PhotoIndex(i), {480, 320}), Originals()).value()).stops);

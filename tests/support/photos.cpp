@@ -2,6 +2,7 @@
 
 #include "core/photo/decode.h"
 #include "core/photo/scan.h"
+#include "core/photo/transfer.h"
 
 #include <exiv2/exiv2.hpp>
 #include <opencv2/imgcodecs.hpp>
@@ -84,6 +85,31 @@ double largest_shift(const std::vector<cv::Mat>& pictures)
         most = std::max(most, std::hypot(shift.x, shift.y));
     }
     return most;
+}
+
+cv::Mat in_light(const std::array<double, 3>& stops, cv::Size size)
+{
+    cv::Mat small, out(size, CV_8UC3);
+    cv::resize(real_scene()(cv::Rect(100, 100, 900, 600)), small, size, 0, 0, cv::INTER_AREA);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x)
+            for (int c = 0; c < 3; ++c)
+                out.at<cv::Vec3b>(y, x)[c] = cv::saturate_cast<std::uint8_t>(
+                    encoded_of(std::min(1.0, linear_of(small.at<cv::Vec3b>(y, x)[c] / 255.0) * std::exp2(stops[std::size_t(2 - c)]))) * 255);
+    return out;
+}
+
+cv::Mat in_light(double stops)
+{
+    return in_light(std::array{stops, stops, stops});
+}
+
+std::vector<double> seconds_of(std::size_t photos)
+{
+    std::vector<double> s;
+    for (std::size_t i = 0; i < photos; ++i)
+        s.push_back(double(i) / 24);
+    return s;
 }
 
 Result<cv::Mat> InMemory::pixels(const PhotoFile& photo, cv::Size, Damage) const

@@ -6,6 +6,7 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <array>
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -44,6 +45,12 @@ cv::Mat with_noise(const cv::Mat& m, double sigma, std::uint64_t seed);
 /// The largest shift of any of these pictures against the first, pixels: phase correlation (Foroosh, Zerubia, Berthod
 /// 2002), a method that the project does not use itself.
 double largest_shift(const std::vector<cv::Mat>& pictures);
+
+/// The middle of the real scene in this light: stops of linear R, G, B.
+cv::Mat in_light(const std::array<double, 3>& stops, cv::Size size = {480, 320});
+cv::Mat in_light(double stops);
+/// When photos on ones at 24 fps are seen, seconds.
+std::vector<double> seconds_of(std::size_t photos);
 
 /// Photos that exist in memory only, named by their position; an empty one cannot be read.
 class InMemory : public PhotoSource {

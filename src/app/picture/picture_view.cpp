@@ -58,6 +58,7 @@ void PictureView::set_tool(PictureTool* tool)
         connect(tool, &PictureTool::changed, this, show_again);
     setCursor(tool ? Qt::CrossCursor : full_size_ ? Qt::OpenHandCursor : Qt::ArrowCursor);
     show_again();
+    Q_EMIT tool_changed();
 }
 
 void PictureView::show_before(bool on)
@@ -116,12 +117,26 @@ PhotoIndex PictureView::compared_photo() const
     return here > 0 ? viewing_.schedule().spans()[here - 1].photo : PhotoIndex(-1);
 }
 
+std::optional<PictureRequest> PictureView::compared() const
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_)
+        return std::nullopt;
+    if (viewing_.step() == Step::light) { // the same frame in the light that it was shot in
+        if (!shot->lighting || viewing_.schedule().frames() == 0 || picture_size().empty())
+            return std::nullopt;
+        return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), picture_size(), Lit::as_shot);
+    }
+    const PhotoIndex other = compared_photo();
+    return other.value >= 0 && other != viewing_.shown_photo() ? std::optional(request_of(other)) : std::nullopt;
+}
+
 std::vector<PhotoIndex> PictureView::also_wanted() const
 {
     std::vector<PhotoIndex> photos;
     if (tool_)
         return photos;
-    if (compare_ != Compare::off && compared_photo().value >= 0)
+    if ((compare_ == Compare::blink || before_) && compared_photo().value >= 0)
         photos.push_back(before_ ? viewing_.shown_photo() : compared_photo());
     for (const auto& [photo, away] : onion_photos())
         photos.push_back(photo);
@@ -138,6 +153,8 @@ std::vector<PictureRequest> PictureView::requests() const
     add(photo_now());
     for (const PhotoIndex photo : also_wanted())
         add(photo);
+    if (const auto other = tool_ ? std::nullopt : compared())
+        all.push_back(*other);
     return all;
 }
 
@@ -345,15 +362,17 @@ QString PictureView::state_text() const
     const QString other = viewing_.step() == Step::sort || (viewing_.shot() && !reference_photo(*viewing_.shot())) ? tr("the one before") : tr("the reference photo");
     if ((compare_ == Compare::blink && there) || before_)
         return before_ ? other : tr("this one");
-    if (compare_ != Compare::off && there && viewing_.step() == Step::steady)
+    if (compared()) {
+        const QString with = viewing_.step() == Step::light ? tr("as shot") : other;
         switch (compare_) {
         case Compare::split:
-            return tr("left: %1").arg(other);
+            return tr("left: %1").arg(with);
         case Compare::through:
-            return tr("with %1").arg(other);
+            return tr("with %1").arg(with);
         default:
-            return tr("what differs from %1").arg(other);
+            return tr("what differs from %1").arg(with);
         }
+    }
     return onion_shows() ? onion_text() : QString();
 }
 
@@ -383,9 +402,8 @@ void PictureView::paintEvent(QPaintEvent*)
         painter.drawImage(place(), shown_);
         if (onion_shows())
             paint_onion(painter, place());
-        if (!tool_ && compare_ != Compare::off && compare_ != Compare::blink && !as_shot_ && !playing_ && compared_photo().value >= 0 &&
-            compared_photo() != index)
-            paint_compared(painter, place(), shown_, loader_.best(request_of(compared_photo())), compare_, split_);
+        if (const auto other = tool_ ? std::nullopt : compared())
+            paint_compared(painter, place(), shown_, loader_.best(*other), compare_, split_);
         if (tool_)
             tool_->paint(painter, place(), palette());
         else if (as_shot_ && viewing_.step() == Step::steady && shot->steady && photo.alignment)

@@ -57,6 +57,7 @@ Q_SIGNALS:
     void painted(); ///< what should be seen is on the screen
     void onion_skin_changed();
     void comparing_changed();
+    void tool_changed(); ///< another one, or none
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -70,6 +71,8 @@ private:
     [[nodiscard]] QRect room() const;
     [[nodiscard]] PictureRequest request_of(PhotoIndex photo) const;
     [[nodiscard]] PhotoIndex compared_photo() const; ///< -1 where there is none
+    /// What is compared with what is shown, side by side or one through the other; nothing where there is nothing.
+    [[nodiscard]] std::optional<PictureRequest> compared() const;
     [[nodiscard]] bool whole_photo() const; ///< in its own shape, without what was made of it
     [[nodiscard]] QString state_text() const;
     void paint_crop(QPainter& painter, const QRectF& where, const ShotPhoto& photo) const;

@@ -2,6 +2,7 @@
 #include "app/sheet/sheet_view.h"
 #include "app/theme/colours.h"
 #include "app/work/steadier.h"
+#include "core/document/light_edits.h"
 #include "core/base/text.h"
 #include "core/timing/timecode.h"
 
@@ -208,23 +209,29 @@ void SheetView::paint_movement(QPainter& painter, const QRect& cell, const Frame
         }
 }
 
-/// Brightness below the line, scaled so that the shot's own range is seen: a thin line as shot, a thick one as it is now.
+/// Brightness below the line, scaled so that the row's own range is seen: a thin line as shot, a thick one as it is now.
 void SheetView::paint_light(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
 {
     const Colours c = Colours::of(palette());
     const auto& light = viewing_.shot()->photos[span.photo.at()].light;
     if (!light)
         return;
-    if (light->change.suspect) {
+    const auto row = std::size_t(span.begin.value / frames_per_row(viewing_.schedule().rate(), row_length_));
+    if (row >= light_rows_.size())
+        return;
+    if (to_look_at(viewing_.shot()->photos[span.photo.at()])) {
         paint_triangle(painter, QPointF(cell.left() + 7, cell.bottom() + 9), 11, c.amber);
         return;
     }
-    constexpr double deep = 13;
-    const auto y = [&](double stops) { return cell.bottom() + 8 + deep * std::clamp((brightest_ - stops) / std::max(0.05, brightest_ - darkest_), 0.0, 1.0); };
+    constexpr double deep = 15;
+    const LightRange& range = light_rows_[row];
+    const auto y = [&](double stops) { return cell.bottom() + 8 + deep * std::clamp((range.brightest - stops) / (range.brightest - range.darkest), 0.0, 1.0); };
+    const double now = *light_now(*viewing_.shot(), span.photo);
+    painter.fillRect(QRectF(QPointF(cell.left(), y(light->change.stops)), QPointF(cell.right(), y(now))), c.line); // what was taken out
     painter.setPen(QPen(c.second_ink, 1));
     painter.drawLine(QPointF(cell.left(), y(light->change.stops)), QPointF(cell.right(), y(light->change.stops)));
-    painter.setPen(QPen(selected ? c.clay : c.spruce, 2.5));
-    painter.drawLine(QPointF(cell.left(), y(light->after)), QPointF(cell.right(), y(light->after)));
+    painter.setPen(QPen(selected ? c.clay : c.spruce, 2.5, light->remedy == LightRemedy::mixed ? Qt::DotLine : Qt::SolidLine));
+    painter.drawLine(QPointF(cell.left(), y(now)), QPointF(cell.right(), y(now)));
 }
 
 /// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.

@@ -59,20 +59,13 @@ void SheetView::relayout()
 {
     const Shot* shot = viewing_.shot();
     most_moved_ = shot ? most_moved_px(*shot) : 0;
-    brightest_ = -100;
-    darkest_ = 100;
-    for (std::size_t i = 0; shot && shot->lighting && i < shot->photos.size(); ++i)
-        if (const auto& l = shot->photos[i].light; l && !l->change.suspect)
-            for (const double stops : {l->change.stops, l->after}) {
-                brightest_ = std::max(brightest_, stops);
-                darkest_ = std::min(darkest_, stops);
-            }
     // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
     const int width = this->width() - verticalScrollBar()->sizeHint().width();
     if (in_sort())
         layout_ = GridLayout(shot ? std::int64_t(shot->photos.size()) : 0, width, tile_width_, shape_of(shot));
     else
         layout_ = RowsLayout(viewing_.schedule(), row_length_, width, shape_of(shot));
+    light_rows_ = shot && !in_sort() ? light_rows(*shot, viewing_.schedule(), frames_per_row(viewing_.schedule().rate(), row_length_)) : std::vector<LightRange>();
     const int page = page_height();
     verticalScrollBar()->setRange(0, std::max(0, page - viewport()->height()));
     verticalScrollBar()->setPageStep(viewport()->height());

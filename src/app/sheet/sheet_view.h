@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/layout.h"
+#include "app/sheet/light_rows.h"
 #include "app/work/pacer.h"
 #include "app/work/photo_loader.h"
 #include "app/work/sorting.h"
@@ -126,8 +127,7 @@ private:
     Pacer& pacer_;
     cv::Size player_size_;
     double most_moved_ = 0; ///< px, of the shot
-    double brightest_ = 0; ///< stops, of the shot
-    double darkest_ = 0;
+    std::vector<LightRange> light_rows_; ///< of the meter in Light
     std::vector<PhotoIndex> pulled_; ///< photos whose holds are pulled
     std::int64_t pulled_from_ = 0; ///< their frames when the pull began
     bool pulls_first_ = false; ///< it is the film's first or last photo that has a hold of its own there

@@ -43,6 +43,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
       pacer_(std::make_unique<Pacer>(*session_, *viewing_)),
       thinning_(std::make_unique<Thinning>(*background_, *store_, *session_, *viewing_)),
       steadier_(std::make_unique<Steadier>(*background_, *session_, *viewing_)),
+      strips_(std::make_unique<StripMaker>(*background_, *session_, *viewing_, *store_)),
       lighter_(std::make_unique<Lighter>(*background_, *session_, *viewing_)),
       filer_(std::make_unique<Filer>(*background_, *session_, places.filings)),
       exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
@@ -77,6 +78,7 @@ MainWindow::~MainWindow()
     filer_.reset();
     lighter_.reset();
     steadier_.reset();
+    strips_.reset();
     thinning_.reset();
     pacer_.reset();
     sorting_.reset();
@@ -108,7 +110,7 @@ void MainWindow::build_parts()
     sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
     pace_ = new PaceBench(*session_, *viewing_, *pacer_, *thinning_);
     steady_ = new SteadyBench(*session_, *viewing_, *steadier_, *picture_);
-    light_ = new LightBench(*session_, *viewing_, *lighter_);
+    light_ = new LightBench(*session_, *viewing_, *lighter_, *strips_, *picture_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
     for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, steady_, light_, export_})
@@ -194,10 +196,9 @@ void MainWindow::connect_parts()
         tools_->setCurrentIndex(viewing_->step() == Step::sort ? 0 : 1);
         if (viewing_->step() == Step::sort)
             player_->stop();
-        if (viewing_->step() != Step::steady) {
+        if (viewing_->step() != Step::steady)
             steadier_->set_nudging(false);
-            picture_->set_tool(nullptr);
-        }
+        picture_->set_tool(nullptr);
         picture_->set_comparing(Compare::off);
         sheet_->view().setFocus();
     });

@@ -10,6 +10,7 @@
 #include "app/work/sorting.h"
 #include "app/work/lighter.h"
 #include "app/work/steadier.h"
+#include "app/work/strip_maker.h"
 #include "app/work/thinning.h"
 #include "app/work/viewing.h"
 
@@ -118,6 +119,7 @@ private:
     std::unique_ptr<Pacer> pacer_;
     std::unique_ptr<Thinning> thinning_;
     std::unique_ptr<Steadier> steadier_;
+    std::unique_ptr<StripMaker> strips_;
     std::unique_ptr<Lighter> lighter_;
     std::unique_ptr<Filer> filer_;
     std::unique_ptr<Exporter> exporter_;

@@ -191,7 +191,7 @@ void Route::refresh()
     int odd = 0;
     const auto shown = in_film(*shot);
     for (std::size_t i = 0; i < shot->photos.size(); ++i)
-        odd += shown[i] && shot->photos[i].light && shot->photos[i].light->change.suspect;
+        odd += shown[i] && to_look_at(shot->photos[i]);
     if (!shot->lighting)
         stations_[3]->set_state(tr("as shot"), false, false);
     else

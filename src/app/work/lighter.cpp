@@ -1,6 +1,9 @@
 #include "app/work/lighter.h"
 
+#include "core/document/edits.h"
+
 #include <algorithm>
+#include <array>
 
 namespace frenlo::app {
 
@@ -38,7 +41,7 @@ void Lighter::run(const Lighting& lighting, ToEven photos)
         this,
         [photos, lighting, job] {
             return Background::guarded(
-                [&] { return even_shot(photos.photos.photos, photos.alignments, photos.seconds, lighting.region, photos.wishes, Originals(), job); });
+                [&] { return even_shot(photos.photos.photos, photos.alignments, photos.seconds, photos.region, photos.wishes, Originals(), job); });
         },
         [this, shot, photos, lighting](const Result<EvenedShot>& evened) {
             running_ = false;
@@ -57,6 +60,25 @@ void Lighter::run(const Lighting& lighting, ToEven photos)
     Q_EMIT changed();
 }
 
+void Lighter::set_region(const Region& on_photo)
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || viewing_.shown_photo().value < 0)
+        return;
+    const Region region = into_film(*shot, viewing_.shown_photo(), on_photo);
+    session_.apply([&](const Project& p) { return set_light_region(p, viewing_.shot_index(), region); }, tr("Where light is measured"));
+}
+
+void Lighter::settle(PhotoIndex photo, LightRemedy remedy)
+{
+    session_.apply([&](const Project& p) { return settle_light(p, viewing_.shot_index(), photo, remedy); }, tr("Light of a photo"));
+}
+
+void Lighter::set_aside(PhotoIndex photo)
+{
+    session_.apply([&](const Project& p) { return frenlo::set_aside(p, viewing_.shot_index(), std::array{photo}, true); }, tr("Set aside"));
+}
+
 void Lighter::as_shot()
 {
     session_.apply([&](const Project& p) { return light_as_shot(p, viewing_.shot_index()); }, tr("Light as shot"));
@@ -64,7 +86,7 @@ void Lighter::as_shot()
 
 QString flicker_text(const Lighting& lighting)
 {
-    return QStringLiteral("%1 → %2").arg(lighting.flicker_before, 0, 'f', 3).arg(lighting.flicker_after, 0, 'f', 3);
+    return QStringLiteral("%1 → %2").arg(lighting.before.shared, 0, 'f', 3).arg(lighting.after.shared, 0, 'f', 3);
 }
 
 }

@@ -18,6 +18,11 @@ public:
     void even(const Lighting& lighting);
     /// A step in the light is kept in the film, or taken out; what was set stays.
     void keep_step(PhotoIndex photo, bool kept);
+    /// Where is measured next, in shares of the photo under the player.
+    void set_region(const Region& on_photo);
+    /// Decides about a photo that stands out, or any other.
+    void settle(PhotoIndex photo, LightRemedy remedy);
+    void set_aside(PhotoIndex photo);
     void stop() { stop_.request_stop(); }
     [[nodiscard]] bool running() const { return running_; }
     void as_shot();

@@ -14,8 +14,8 @@ std::size_t WantedHash::operator()(const Wanted& w) const noexcept
         h = h * 1'000'003 + std::size_t(v);
     if (w.request.lining)
         h = h * 1'000'003 + std::hash<double>{}(w.request.lining->from_film(0, 2) + w.request.lining->crop.x);
-    if (w.request.gain[1] != 0)
-        h = h * 1'000'003 + std::hash<double>{}(w.request.gain[1]);
+    if (w.request.light.gain[1] != 0)
+        h = h * 1'000'003 + std::hash<double>{}(w.request.light.gain[1]);
     for (const PictureRequest& other : w.request.mixed_with)
         h = h * 1'000'003 + std::hash<const void*>{}(other.photo.get());
     return h;
@@ -26,9 +26,9 @@ PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));
 }
 
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size)
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Lit lit)
 {
-    return request_for_shares(shot, schedule.shares_at(frame), size);
+    return request_for_shares(shot, schedule.shares_at(frame), size, Fit::inside, lit);
 }
 
 namespace {

@@ -48,7 +48,7 @@ struct Situation
 };
 
 /// The picture that stands for this frame on the screen.
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size);
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Lit lit = Lit::evened);
 
 /// What to have in memory, the most urgent first: the large picture (exact when it stands still), the frames that play
 /// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show. While it stands, what plays

@@ -1,11 +1,11 @@
 #include "core/document/light_json.h"
 
-#include "core/document/steady_json.h"
-
 #include <nlohmann/json.hpp>
 
-#include <cmath>
+#include <algorithm>
+#include <array>
 #include <stdexcept>
+#include <string>
 
 namespace frenlo {
 
@@ -24,18 +24,57 @@ double within(const Json& j, double low, double high, const char* what)
 
 constexpr double most_stops = 40;
 
+std::vector<double> stops_from(const Json& j, std::size_t count, const char* what)
+{
+    if (j.size() != count)
+        throw std::invalid_argument(std::string("\"") + what + "\" has not " + std::to_string(count) + " values");
+    std::vector<double> values;
+    for (const Json& v : j)
+        values.push_back(within(v, -most_stops, most_stops, what));
+    return values;
+}
+
+constexpr std::array remedies{"undecided", "evened", "as_shot", "mixed"};
+
+LightRemedy remedy_from(const std::string& word)
+{
+    const auto found = std::find(remedies.begin(), remedies.end(), word);
+    if (found == remedies.end())
+        throw std::invalid_argument("\"remedy\" is none that there is: " + word);
+    return LightRemedy(found - remedies.begin());
+}
+
+Json figures_to_json(const FlickerFigures& f)
+{
+    return {{"shared", f.shared}, {"by_tone", f.by_tone}, {"by_place", f.by_place}};
+}
+
+FlickerFigures figures_from(const Json& j)
+{
+    return {within(j.at("shared"), 0, most_stops, "shared"), within(j.at("by_tone"), 0, most_stops, "by_tone"),
+            within(j.at("by_place"), 0, most_stops, "by_place")};
+}
+
 }
 
 Json photo_light_to_json(const PhotoLight& l)
 {
     Json j{{"stops", l.change.stops}, {"target", l.change.target}, {"after", l.after}};
-    const auto& g = l.change.gain;
+    const auto& [g, by_tone, by_place] = l.change.correction;
     if (g[0] == g[1] && g[1] == g[2])
         j["gain"] = {g[0]};
     else
         j["gain"] = g;
+    if (!by_tone.empty())
+        j["by_tone"] = by_tone;
+    if (!by_place.empty())
+        j["by_place"] = by_place;
+    if (l.change.steps != 0)
+        j["steps"] = l.change.steps;
     if (l.change.suspect)
         j["suspect"] = true;
+    if (l.remedy != LightRemedy::undecided)
+        j["remedy"] = remedies.at(std::size_t(l.remedy));
     if (l.jump)
         j["step"] = {{"stops", l.jump->stops}, {"camera", l.jump->cause == LightJump::Cause::camera}, {"kept", l.jump->kept}};
     return j;
@@ -51,8 +90,16 @@ PhotoLight photo_light_from(const Json& j)
     if (gain.size() != 1 && gain.size() != 3)
         throw std::invalid_argument("a \"gain\" is not one number, or three");
     for (std::size_t c = 0; c < 3; ++c)
-        l.change.gain[c] = within(gain.at(gain.size() == 1 ? 0 : c), -most_stops, most_stops, "gain");
+        l.change.correction.gain[c] = within(gain.at(gain.size() == 1 ? 0 : c), -most_stops, most_stops, "gain");
+    if (j.contains("by_tone"))
+        l.change.correction.by_tone = stops_from(j.at("by_tone"), tone_knots.size(), "by_tone");
+    if (j.contains("by_place"))
+        l.change.correction.by_place = stops_from(j.at("by_place"), std::size_t(place_columns) * place_rows, "by_place");
+    if (j.contains("steps"))
+        l.change.steps = within(j.at("steps"), -most_stops, most_stops, "steps");
     l.change.suspect = j.value("suspect", false);
+    if (j.contains("remedy"))
+        l.remedy = remedy_from(j.at("remedy").get<std::string>());
     if (j.contains("step")) {
         const Json& s = j.at("step");
         l.jump = LightJump{within(s.at("stops"), -most_stops, most_stops, "step"), s.value("camera", false) ? LightJump::Cause::camera : LightJump::Cause::scene,
@@ -66,12 +113,16 @@ Json lighting_to_json(const Lighting& l)
     Json j{{"window_s", l.window_s}, {"strength", l.strength}};
     if (l.each_colour)
         j["each_colour"] = true;
+    if (l.by_tone)
+        j["by_tone"] = true;
+    if (l.by_place)
+        j["by_place"] = true;
     if (l.camera_steps)
         j["camera_steps"] = true;
-    if (l.region != Region())
-        j["region"] = region_to_json(l.region);
-    j["flicker_before"] = l.flicker_before;
-    j["flicker_after"] = l.flicker_after;
+    if (!l.leave_out_moving)
+        j["leave_out_moving"] = false;
+    j["before"] = figures_to_json(l.before);
+    j["after"] = figures_to_json(l.after);
     return j;
 }
 
@@ -82,10 +133,16 @@ Lighting lighting_from(const Json& j)
     l.strength = within(j.at("strength"), 0, 1, "strength");
     l.each_colour = j.value("each_colour", false);
     l.camera_steps = j.value("camera_steps", false);
-    if (j.contains("region"))
-        l.region = region_from(j.at("region"));
-    l.flicker_before = within(j.at("flicker_before"), 0, most_stops, "flicker_before");
-    l.flicker_after = within(j.at("flicker_after"), 0, most_stops, "flicker_after");
+    l.by_tone = j.value("by_tone", false);
+    l.by_place = j.value("by_place", false);
+    l.leave_out_moving = j.value("leave_out_moving", true);
+    if (j.contains("flicker_before")) { // written by the first versions
+        l.before.shared = within(j.at("flicker_before"), 0, most_stops, "flicker_before");
+        l.after.shared = within(j.at("flicker_after"), 0, most_stops, "flicker_after");
+    } else {
+        l.before = figures_from(j.at("before"));
+        l.after = figures_from(j.at("after"));
+    }
     return l;
 }
 

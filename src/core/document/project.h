@@ -2,7 +2,7 @@
 #include "core/base/strong.h"
 #include "core/photo/find_shots.h"
 #include "core/photo/photo_file.h"
-#include "core/light/evening.h"
+#include "core/light/light_values.h"
 #include "core/steady/alignment.h"
 #include "core/steady/smooth_path.h"
 #include "core/steady/trust_map.h"
@@ -18,11 +18,20 @@
 
 namespace frenlo {
 
+/// What is done about a photo that stands out from those around it.
+enum class LightRemedy {
+    undecided, ///< evened as the others are; still to be looked at
+    evened, ///< it was looked at: the brightness of its neighbours
+    as_shot, ///< its flash or shadow stays
+    mixed, ///< its neighbours, mixed, stand in for it
+};
+
 /// The light of a photo, as it was measured and evened.
 struct PhotoLight
 {
     LightChange change;
     double after = 0; ///< measured again after the change, stops
+    LightRemedy remedy = LightRemedy::undecided;
     std::optional<LightJump> jump{}; ///< the light changes with this photo
     bool operator==(const PhotoLight&) const = default;
 };
@@ -100,10 +109,12 @@ struct Lighting
     double window_s = 4; ///< changes that take longer stay
     double strength = 1;
     bool each_colour = false;
+    bool by_tone = false; ///< darks and lights apart
+    bool by_place = false; ///< each part of the picture by itself
     bool camera_steps = false; ///< what the camera's settings made is taken out
-    Region region{}; ///< where it was measured, of the film's plane
-    double flicker_before = 0; ///< stops, as measured
-    double flicker_after = 0;
+    bool leave_out_moving = true; ///< what moves through the picture does not count
+    FlickerFigures before{}; ///< as measured
+    FlickerFigures after{};
     bool operator==(const Lighting&) const = default;
 };
 
@@ -119,6 +130,7 @@ struct Shot
     std::vector<std::string> settled{}; ///< keys of findings that the user has looked at and left (remedies.h)
     Pacing pacing{};
     Region region{}; ///< what Steady looks at, of each photo
+    Region light_region{}; ///< where Light measures, of the film's plane
     std::optional<Steadying> steady{}; ///< none: as shot
     std::optional<Lighting> lighting{}; ///< none: as shot
     bool operator==(const Shot&) const = default;

@@ -233,6 +233,8 @@ Json shot_to_json(const Shot& shot, const fs::path& folder)
     put_pacing(s, shot.pacing);
     if (shot.steady)
         s["steady"] = steadying_to_json(*shot.steady);
+    if (shot.light_region != Region())
+        s["light_region"] = region_to_json(shot.light_region);
     if (shot.lighting)
         s["lighting"] = lighting_to_json(*shot.lighting);
     if (shot.region != Region())
@@ -258,8 +260,13 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
     shot.pacing = pacing_from(j);
     if (j.contains("steady"))
         shot.steady = steadying_from(j.at("steady"));
-    if (j.contains("lighting"))
+    if (j.contains("light_region"))
+        shot.light_region = region_from(j.at("light_region"));
+    if (j.contains("lighting")) {
         shot.lighting = lighting_from(j.at("lighting"));
+        if (j.at("lighting").contains("region")) // written by the first versions
+            shot.light_region = region_from(j.at("lighting").at("region"));
+    }
     if (j.contains("region"))
         shot.region = region_from(j.at("region"));
     shot.kind = kind_from(j);

@@ -1,6 +1,6 @@
 #include "core/light/brightness.h"
 
-#include "core/light/light_curve.h"
+#include "core/light/correction.h"
 #include "core/photo/transfer.h"
 #include "core/photo/turned.h"
 
@@ -13,37 +13,32 @@
 #include <atomic>
 #include <cmath>
 #include <limits>
+#include <string>
 
 namespace frenlo {
 
 namespace {
 
 constexpr int columns = 24;
-constexpr int working_side = 480; ///< pixels: half a million of them say a photo's brightness to a thousandth of a stop
-
-template <class Channel>
-const std::vector<float>& linear_table()
-{
-    static const std::vector<float> table = [] {
-        constexpr int most = std::numeric_limits<Channel>::max();
-        std::vector<float> t(std::size_t(most) + 1);
-        for (int i = 0; i <= most; ++i)
-            t[std::size_t(i)] = float(linear_of(double(i) / most));
-        return t;
-    }();
-    return table;
-}
 
 struct Sums
 {
     std::array<double, 3> colours{}; // R, G, B
     std::int64_t usable = 0, all = 0;
+    std::vector<float> luminances; ///< of usable pixels
     void operator+=(const Sums& o)
     {
         for (std::size_t c = 0; c < 3; ++c)
             colours[c] += o.colours[c];
         usable += o.usable;
         all += o.all;
+    }
+    void add(const std::array<double, 3>& rgb)
+    {
+        for (std::size_t c = 0; c < 3; ++c)
+            colours[c] += rgb[c];
+        ++usable;
+        ++all;
     }
 };
 
@@ -56,6 +51,19 @@ double stops_of(double linear)
 double luminance(const std::array<double, 3>& rgb)
 {
     return 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2]; // Rec. ITU-R BT.709-6
+}
+
+std::array<double, 3> tones_of(std::vector<float>& luminances)
+{
+    std::array<double, 3> tones{};
+    auto begin = luminances.begin();
+    for (std::size_t t = 0; const double share : {0.1, 0.5, 0.9}) {
+        const auto at = luminances.begin() + std::ptrdiff_t(share * double(luminances.size() - 1));
+        std::nth_element(begin, at, luminances.end());
+        tones[t++] = stops_of(*at);
+        begin = at;
+    }
+    return tones;
 }
 
 bool looked_at(const Region& region, cv::Point2d share)
@@ -79,11 +87,13 @@ void add(const cv::Mat& pixels, const cv::Rect& area, const Region& region, bool
                 continue;
             const auto high = std::max({p[0], p[1], p[2]});
             const std::array<double, 3> rgb{linear[p[2]], linear[p[1]], linear[p[0]]};
-            whole += {rgb, 1, 1};
-            ++usable.all;
-            if (high <= black || high >= clipped) // a colour alone may be dark, but not clipped
+            whole.add(rgb);
+            if (high <= black || high >= clipped) { // a colour alone may be dark, but not clipped
+                ++usable.all;
                 continue;
-            usable += {rgb, 1, 0};
+            }
+            usable.add(rgb);
+            usable.luminances.push_back(float(luminance(rgb)));
         }
     }
 }
@@ -115,6 +125,7 @@ Brightness brightness_of(const cv::Mat& pixels, const Region& region)
                     v /= double(in_cell.usable);
                 cell.stops = stops_of(luminance(mean));
                 cell.usable = double(in_cell.usable) / double(in_cell.all);
+                cell.tones = tones_of(in_cell.luminances);
             }
             b.cells.push_back(cell);
             usable += in_cell;
@@ -125,14 +136,22 @@ Brightness brightness_of(const cv::Mat& pixels, const Region& region)
     for (double& v : mean)
         v /= double(std::max<std::int64_t>(1, counted.usable));
     b.stops = stops_of(luminance(mean));
+    for (std::size_t c = 0; c < 3; ++c)
+        b.colours[c] = stops_of(mean[c]);
     b.usable = usable.all > 0 ? double(usable.usable) / double(usable.all) : 0;
     return b;
 }
 
-std::vector<Brightness> measure_brightness(const std::vector<SeenPhoto>& photos, const std::vector<Alignment>& alignments, const LightWishes& wishes,
-                                           const PhotoSource& source, const Job& job)
+int measuring_side(std::size_t photos)
 {
-    std::vector<Brightness> all(photos.size());
+    constexpr double most_bytes = 512e6, ratio = 2.0 / 3, enough = 480;
+    return int(std::min(enough, std::sqrt(most_bytes / (3 * ratio * double(std::max<std::size_t>(1, photos))))));
+}
+
+std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Alignment>& alignments, int side, const PhotoSource& source,
+                                  const Job& job)
+{
+    std::vector<cv::Mat> all(photos.size());
     std::atomic<std::size_t> done = 0;
     tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) {
         if (job.stopping())
@@ -140,7 +159,7 @@ std::vector<Brightness> measure_brightness(const std::vector<SeenPhoto>& photos,
         const SeenPhoto& p = photos[i];
         const cv::Size seen = turned(p.photo->size, p.turns);
         if (!seen.empty()) {
-            const double scale = std::min(1.0, double(working_side) / std::max(seen.width, seen.height));
+            const double scale = std::min(1.0, double(side) / std::max(seen.width, seen.height));
             const cv::Size size(std::max(1, int(std::lround(seen.width * scale))), std::max(1, int(std::lround(seen.height * scale))));
             if (const auto pixels = source.pixels(*p.photo, turned(size, p.turns), p.damage)) {
                 cv::Mat small;
@@ -150,12 +169,22 @@ std::vector<Brightness> measure_brightness(const std::vector<SeenPhoto>& photos,
                 if (!alignments.empty()) // a rough resample is good enough: brightness is an average
                     cv::warpPerspective(small.clone(), small, at_scale(alignments[i].from_film, scale), size, cv::INTER_LINEAR | cv::WARP_INVERSE_MAP,
                                         cv::BORDER_REPLICATE);
-                if (!wishes.gains.empty())
-                    small = lit_by(small, wishes.gains[i]);
-                all[i] = brightness_of(small, wishes.region);
+                all[i] = small;
             }
         }
         job.report(double(++done) / double(photos.size()), "photo " + std::to_string(done) + " of " + std::to_string(photos.size()));
+    });
+    job.check();
+    return all;
+}
+
+std::vector<Brightness> brightness_of_all(const std::vector<cv::Mat>& photos, const std::vector<Correction>& corrections, const Region& region, const Job& job)
+{
+    std::vector<Brightness> all(photos.size());
+    tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) {
+        if (job.stopping() || photos[i].empty())
+            return;
+        all[i] = brightness_of(corrections.empty() ? photos[i] : lit_by(photos[i], corrections[i]), region);
     });
     job.check();
     return all;

@@ -1,23 +1,21 @@
 #pragma once
 #include "core/base/job.h"
+#include "core/light/light_values.h"
 #include "core/steady/alignment.h"
 #include "core/steady/registration.h"
 
 #include <opencv2/core/mat.hpp>
 
-#include <array>
 #include <vector>
 
 namespace frenlo {
-
-/// Colours in the order R, G, B. Stops are log2 of linear light, scene white 1 (sRGB: IEC 61966-2-1).
-using Stops3 = std::array<double, 3>;
 
 /// One cell of the grid that brightness is measured in.
 struct LightCell
 {
     double stops = 0; ///< of luminance: Rec. ITU-R BT.709 weights of linear light
     Stops3 colours{};
+    std::array<double, 3> tones{}; ///< the luminance below which a tenth, a half and nine tenths of its usable pixels are
     double usable = 0; ///< share of its pixels that are neither clipped nor black, 0 to 1
 };
 
@@ -28,6 +26,7 @@ struct Brightness
     int rows = 0;
     std::vector<LightCell> cells; ///< row by row
     double stops = 0; ///< of the luminance of all usable pixels; of all pixels where none is usable
+    Stops3 colours{}; ///< the same of R, G, B
     double usable = 0; ///< share of all pixels
     [[nodiscard]] bool empty() const { return cells.empty(); }
 };
@@ -35,15 +34,15 @@ struct Brightness
 /// pixels: B G R or B G R A, 8 or 16 bit, some hundred pixels wide. region: in shares of the picture.
 Brightness brightness_of(const cv::Mat& pixels, const Region& region = {});
 
-struct LightWishes
-{
-    std::vector<Stops3> gains{}; ///< measured as it is after these; empty: as shot
-    Region region{}; ///< in the film's plane where the photos are aligned
-};
+/// The photos as seen through their alignments (none: as shot), their longer sides so many pixels, opaque, from decodes as
+/// small as the decoder makes them. Those that cannot be read are empty. Throws Stopped.
+std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Alignment>& alignments, int side, const PhotoSource& source,
+                                  const Job& job);
 
-/// The brightness of every photo, from decodes as small as the decoder makes them. Those that cannot be read are empty.
-/// alignments: one a photo, through which the region stays on the scene; none: as shot. Throws Stopped.
-std::vector<Brightness> measure_brightness(const std::vector<SeenPhoto>& photos, const std::vector<Alignment>& alignments, const LightWishes& wishes,
-                                           const PhotoSource& source, const Job& job);
+/// So large that the brightness of a photo is told to a thousandth of a stop, and all of them fit into half a gigabyte.
+int measuring_side(std::size_t photos);
+
+/// The brightness of each, corrected so; corrections: one a photo, or none. Throws Stopped.
+std::vector<Brightness> brightness_of_all(const std::vector<cv::Mat>& photos, const std::vector<Correction>& corrections, const Region& region, const Job& job);
 
 }

@@ -1,6 +1,7 @@
 #include "core/render/picture.h"
 
-#include "core/light/light_curve.h"
+#include "core/document/light_edits.h"
+#include "core/light/correction.h"
 #include "core/render/mix.h"
 #include "core/photo/turned.h"
 #include "core/render/resample.h"
@@ -41,25 +42,41 @@ PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size si
 
 namespace {
 
-PictureRequest lined_up(const Shot& shot, const Share& share, cv::Size size, Fit fit)
+PictureRequest lined_up(const Shot& shot, const Share& share, cv::Size size, Fit fit, Lit lit)
 {
     PictureRequest request = request_for_photo(shot, share.photo, size, fit);
     request.weight = share.weight;
     const ShotPhoto& p = shot.photos[share.photo.at()];
     if (shot.steady && p.alignment)
-        request.lining = Lining{p.alignment->from_film, shot.steady->crop, shot.steady->edges};
-    if (shot.lighting && p.light)
-        request.gain = p.light->change.gain;
+        request.lining = Lining{p.alignment->from_film, shot.steady->size, shot.steady->crop, shot.steady->edges};
+    if (lit == Lit::evened && shot.lighting && p.light)
+        request.light = correction_of(*p.light);
     return request;
 }
 
+/// With photos in place of those that others stand in for.
+std::vector<Share> as_seen(const Shot& shot, std::span<const Share> shares)
+{
+    std::vector<Share> seen;
+    for (const Share& share : shares)
+        for (const Share& other : standing_in(shot, share.photo)) {
+            const auto same = std::find_if(seen.begin(), seen.end(), [&](const Share& s) { return s.photo == other.photo; });
+            if (same == seen.end())
+                seen.push_back({other.photo, share.weight * other.weight});
+            else
+                same->weight += share.weight * other.weight;
+        }
+    return seen;
 }
 
-PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit)
+}
+
+PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit, Lit lit)
 {
-    PictureRequest request = lined_up(shot, shares.front(), size, fit);
-    for (const Share& share : shares.subspan(1))
-        request.mixed_with.push_back(lined_up(shot, share, size, fit));
+    const std::vector<Share> seen = lit == Lit::evened ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end());
+    PictureRequest request = lined_up(shot, seen.front(), size, fit, lit);
+    for (std::size_t i = 1; i < seen.size(); ++i)
+        request.mixed_with.push_back(lined_up(shot, seen[i], size, fit, lit));
     return request;
 }
 
@@ -175,7 +192,10 @@ Result<cv::Mat> render_lined_up(const PictureRequest& request, const PhotoSource
     const double dx = double(pixels->cols) / photo.width, dy = double(pixels->rows) / photo.height;
     const Transform into_decoded(dx, 0, dx / 2 - 0.5, 0, dy, dy / 2 - 0.5, 0, 0, 1);
     const cv::Mat drawn = warped(*pixels, into_decoded * request.lining->from_film * into_film, place.at.size(), request.lining->edges == Edges::mirrored);
-    return on_backdrop(lit_by(in_depth(drawn, request.depth), request.gain), request, place.at.tl());
+    const cv::Size plane = request.lining->plane;
+    const cv::Rect2d part((crop.x + place.part.x * crop.width) / plane.width, (crop.y + place.part.y * crop.height) / plane.height,
+                          place.part.width * crop.width / plane.width, place.part.height * crop.height / plane.height);
+    return on_backdrop(lit_by(in_depth(drawn, request.depth), request.light, part), request, place.at.tl());
 }
 
 Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& source)
@@ -192,7 +212,7 @@ Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& s
     if (!pixels)
         return pixels;
     const cv::Mat shown = (*pixels)(pixels_of(pixels->size(), place.part));
-    return on_backdrop(lit_by(in_depth(resampled(shown, place.at.size()), request.depth), request.gain), request, place.at.tl());
+    return on_backdrop(lit_by(in_depth(resampled(shown, place.at.size()), request.depth), request.light, place.part), request, place.at.tl());
 }
 
 }

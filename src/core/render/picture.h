@@ -24,7 +24,8 @@ enum class Depth { eight, sixteen };
 struct Lining
 {
     Transform from_film;
-    cv::Rect crop; ///< pixels of the film's plane
+    cv::Size plane; ///< the film's, pixels
+    cv::Rect crop; ///< what of it is seen
     Edges edges = Edges::go_on;
     bool operator==(const Lining&) const = default;
 };
@@ -40,14 +41,14 @@ struct PictureRequest
     Backdrop backdrop{0, 0, 0};
     Depth depth = Depth::eight;
     std::optional<Lining> lining{}; ///< where the shot is steadied; in place of the whole photo
-    std::array<double, 3> gain{}; ///< of linear R, G, B, stops (light_curve.h)
+    Correction light{}; ///< what is done to it (correction.h); by place over the film's plane, or the photo
     double weight = 1; ///< of this photo where several are mixed
     std::vector<PictureRequest> mixed_with{}; ///< of the same size and depth; all weights sum to 1
     bool operator==(const PictureRequest& other) const
     {
         return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
                turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth &&
-               lining == other.lining && gain == other.gain && weight == other.weight && mixed_with == other.mixed_with;
+               lining == other.lining && light == other.light && weight == other.weight && mixed_with == other.mixed_with;
     }
 };
 
@@ -58,8 +59,13 @@ cv::Size film_size(const Shot& shot);
 /// The picture of one photo of the shot as it was shot, set aside or not.
 PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit = Fit::inside);
 
+enum class Lit {
+    evened, ///< as the film is
+    as_shot, ///< each photo in its own light, where the film has it
+};
+
 /// The picture of the frames that show these photos of the shot, lined up; shares as a schedule gives them.
-PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit = Fit::inside);
+PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit = Fit::inside, Lit lit = Lit::evened);
 
 /// Makes the picture: the one function behind Sheet, picture, command line and export. What is seen is what is written;
 /// screen and export differ only in size and in where the source takes the pixels from.

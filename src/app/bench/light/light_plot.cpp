@@ -1,41 +1,29 @@
 #include "app/bench/light/light_plot.h"
 
-#include "app/bench/plot_style.h"
-
-#include <QEvent>
-#include <QMouseEvent>
-#include <QVBoxLayout>
+#include "core/document/light_edits.h"
 
 #include <qcustomplot.h>
 
 #include <algorithm>
-#include <cmath>
 
 namespace frenlo::app {
 
 namespace {
-enum Graph { as_shot, evened, suspects, steps, place };
+enum Graph { as_shot, evened, suspects, steps };
 }
 
-LightPlot::LightPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot)
+LightPlot::LightPlot(QWidget* parent) : PhotoPlot(parent)
 {
     setAccessibleName(tr("Brightness over the photos"));
     setToolTip(tr("Thin line: as shot; thick line: evened; crosses: photos that stand out; triangles: the light changes and stays so. A click goes to the photo"));
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(plot_);
-    setMinimumHeight(90);
-    for (int n = as_shot; n <= place; ++n)
+    for (int n = as_shot; n <= steps; ++n)
         plot_->addGraph();
     plot_->yAxis->setLabel(tr("stops"));
-    connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) { choose(event->pos()); });
-    take_colours();
+    begin();
 }
 
-void LightPlot::take_colours()
+void LightPlot::paint_graphs(const Colours& c)
 {
-    const Colours c = Colours::of(palette());
-    style_plot(*plot_, c, font());
     plot_->graph(as_shot)->setPen(QPen(c.second_ink, 1));
     plot_->graph(evened)->setPen(QPen(c.spruce, 2));
     for (const auto& [graph, shape] : {std::pair(suspects, QCPScatterStyle::ssCross), std::pair(steps, QCPScatterStyle::ssTriangle)}) {
@@ -43,20 +31,11 @@ void LightPlot::take_colours()
         plot_->graph(graph)->setPen(QPen(c.amber, 2));
         plot_->graph(graph)->setScatterStyle(QCPScatterStyle(shape, 8));
     }
-    plot_->graph(place)->setPen(QPen(c.clay, 1.5));
-    plot_->replot(QCustomPlot::rpQueuedReplot);
-}
-
-void LightPlot::changeEvent(QEvent* event)
-{
-    QWidget::changeEvent(event);
-    if (event->type() == QEvent::PaletteChange)
-        take_colours();
 }
 
 void LightPlot::show_shot(const Shot& shot)
 {
-    photos_.clear();
+    std::vector<PhotoIndex> photos;
     QVector<double> numbers, before, after, odd, odd_at, jumps, jumps_at;
     const auto shown = in_film(shot);
     double low = 1e9, high = -1e9;
@@ -64,13 +43,13 @@ void LightPlot::show_shot(const Shot& shot)
         const auto& light = shot.photos[i].light;
         if (!shown[i] || !light)
             continue;
-        photos_.emplace_back(std::int64_t(i));
-        const double number = double(i + 1);
+        photos.emplace_back(std::int64_t(i));
+        const double number = double(i + 1), now = *light_now(shot, photos.back());
         numbers << number;
         before << light->change.stops;
-        after << light->after;
-        low = std::min({low, light->change.stops, light->after});
-        high = std::max({high, light->change.stops, light->after});
+        after << now;
+        low = std::min({low, light->change.stops, now});
+        high = std::max({high, light->change.stops, now});
         if (light->change.suspect)
             odd_at << number, odd << light->change.stops;
         if (light->jump)
@@ -80,30 +59,11 @@ void LightPlot::show_shot(const Shot& shot)
     plot_->graph(evened)->setData(numbers, after, true);
     plot_->graph(suspects)->setData(odd_at, odd, true);
     plot_->graph(steps)->setData(jumps_at, jumps, true);
-    plot_->xAxis->setRange(1, std::max<double>(2, double(shot.photos.size())));
     if (low <= high) {
         const double air = std::max(0.02, 0.08 * (high - low));
         plot_->yAxis->setRange(low - air, high + air);
     }
-    plot_->replot(QCustomPlot::rpQueuedReplot);
-}
-
-void LightPlot::show_place(PhotoIndex photo)
-{
-    const QCPRange all = plot_->yAxis->range();
-    const double at = double(photo.value + 1);
-    plot_->graph(place)->setData({at, at}, {all.lower, all.upper}, true);
-    plot_->replot(QCustomPlot::rpQueuedReplot);
-}
-
-void LightPlot::choose(QPoint at)
-{
-    if (photos_.empty())
-        return;
-    const double number = plot_->xAxis->pixelToCoord(at.x());
-    Q_EMIT photo_chosen(*std::min_element(photos_.begin(), photos_.end(), [&](PhotoIndex a, PhotoIndex b) {
-        return std::abs(double(a.value + 1) - number) < std::abs(double(b.value + 1) - number);
-    }));
+    show_photos(std::move(photos), shot.photos.size());
 }
 
 }

@@ -45,13 +45,9 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
       lost_(field(tr("Most that is lost"), tr("The share of the picture that may be cropped away; photos are moved less where it would be more"), 56)),
       target_(tool(tr("Follow…"), tr("Draw a box around what is to stay where it is in the film"))),
       no_target_(tool(tr("Follow nothing"), tr("The film goes along the path again"))),
-      look_at_(tool(tr("At"), tr("Draw where points may be followed; the rest is not looked at"))),
-      leave_out_(tool(tr("Not at"), tr("Draw what is not to be looked at, as what moves by itself"))),
-      brush_(tool(tr("Brush"), tr("Draw with a brush instead of boxes"))),
-      propose_(tool(tr("Propose"), tr("Look at what stayed still when it was measured last"))),
-      everywhere_(tool(tr("Everywhere"), tr("Look at all of the photo again"))),
-      trusted_(tool(tr("Show trusted"), tr("Hatch what was not trusted when it was measured: it moved by itself, or could not be followed"))),
-      region_(secondary({})), measure_(tool({}, tr("Find how each photo moved"))), as_shot_(tool(tr("As shot again"), tr("What was measured goes"))),
+      region_(new RegionRow(picture)), propose_(tool(tr("Propose"), tr("Look at what stayed still when it was measured last"))),
+      trusted_(tool(tr("Trusted"), tr("Hatch what was not trusted when it was measured: it moved by itself, or could not be followed"))),
+      measure_(tool({}, tr("Find how each photo moved"))), as_shot_(tool(tr("As shot again"), tr("What was measured goes"))),
       progress_(new QProgressBar), reference_label_(secondary(tr("Reference"))), strength_label_(secondary(tr("Strength"))), still_row_(still_row()),
       smooth_row_(smooth_row())
 {
@@ -66,7 +62,7 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
         movement_->addItem(name, int(movement));
     movement_->setCurrentIndex(int(Movement::similar));
     movement_->setToolTip(tr("What the camera may have done between photos; on a tripod mostly shift and turn"));
-    for (QPushButton* b : {still_, smooth_, brush_, look_at_, leave_out_, trusted_, target_})
+    for (QPushButton* b : {still_, smooth_, trusted_, target_})
         b->setCheckable(true);
     grid->addWidget(row_of({still_, smooth_}), 0, 0, 1, 2);
     grid->addWidget(secondary(tr("Moved by")), 1, 0);
@@ -76,9 +72,8 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
     grid->addWidget(strength_label_, 3, 0);
     grid->addWidget(smooth_row_, 3, 1);
     grid->addWidget(secondary(tr("Look")), 4, 0);
-    grid->addWidget(region_row(), 4, 1);
-    region_->setAccessibleName(tr("Where is looked"));
-    grid->addWidget(row_of({propose_, everywhere_, region_}), 5, 1);
+    grid->addWidget(region_, 4, 1);
+    grid->addWidget(row_of({propose_, trusted_, region_->words()}), 5, 1);
     make_primary(measure_);
     progress_->setAccessibleName(tr("Progress of measuring"));
     progress_->setRange(0, 1000);
@@ -99,18 +94,13 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
         connect(f, &QLineEdit::returnPressed, this, &WayPart::take_smoothing);
     connect(target_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::target, target_); });
     connect(no_target_, &QPushButton::clicked, &steadier, &Steadier::forget_target);
-    connect(look_at_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::look_at, look_at_); });
-    connect(leave_out_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::leave_out, leave_out_); });
+    connect(region_, &RegionRow::began, this, [this] { delete tool_, refresh_drawing(); });
+    connect(region_, &RegionRow::drawn, &steadier, &Steadier::set_region);
     connect(trusted_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::only_show, trusted_); });
-    connect(brush_, &QPushButton::clicked, this, [this] {
-        if (look_at_->isChecked() || leave_out_->isChecked()) // goes on with the other shape
-            draw(use_, look_at_->isChecked() ? look_at_ : leave_out_);
-    });
     connect(propose_, &QPushButton::clicked, this, [this] {
         if (const Shot* shot = viewing_.shot(); shot && shot->steady)
             steadier_.set_region(still_background(shot->steady->trusted));
     });
-    connect(everywhere_, &QPushButton::clicked, this, [this] { steadier_.set_region({}); });
     connect(measure_, &QPushButton::clicked, this, [this] {
         const Shot* shot = viewing_.shot();
         if (steadier_.running())
@@ -120,7 +110,7 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
     });
     connect(as_shot_, &QPushButton::clicked, &steadier, &Steadier::as_shot);
     connect(&steadier, &Steadier::progress, this, [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
-    connect(&viewing, &Viewing::step_changed, this, [this] { delete tool_, refresh_drawing(); });
+    connect(&viewing, &Viewing::step_changed, this, &WayPart::stop_drawing);
 }
 
 QWidget* WayPart::still_row()
@@ -132,11 +122,6 @@ QWidget* WayPart::still_row()
 QWidget* WayPart::smooth_row()
 {
     return row_of({strength_, secondary(tr("lose at most")), lost_, target_, no_target_});
-}
-
-QWidget* WayPart::region_row()
-{
-    return row_of({look_at_, leave_out_, brush_, trusted_});
 }
 
 Movement WayPart::movement() const
@@ -154,7 +139,7 @@ void WayPart::set_way(SteadyWay way)
 
 void WayPart::measure(std::optional<PhotoIndex> reference)
 {
-    delete tool_;
+    stop_drawing();
     progress_->setValue(0);
     SteadyPlan plan;
     plan.way = way_;
@@ -185,12 +170,16 @@ void WayPart::take_smoothing()
 void WayPart::draw(RegionTool::Use use, QPushButton* button)
 {
     const bool on = button->isChecked();
-    delete tool_;
+    stop_drawing();
     if (on) {
         use_ = use;
-        const bool brush = brush_->isChecked() && (use == RegionTool::Use::look_at || use == RegionTool::Use::leave_out);
-        tool_ = new RegionTool(use, brush ? RegionTool::Shape::brush : RegionTool::Shape::box, this);
-        connect(tool_, &RegionTool::drawn, this, [this, use](const std::vector<cv::Rect2d>& boxes) { drawn(use, boxes); });
+        tool_ = new RegionTool(use, RegionTool::Shape::box, this);
+        connect(tool_, &RegionTool::drawn, this, [this](const std::vector<cv::Rect2d>& boxes) {
+            const PhotoIndex photo = viewing_.shown_photo();
+            tool_->deleteLater();
+            if (!boxes.empty())
+                steadier_.follow(photo, boxes.front());
+        });
         connect(tool_, &QObject::destroyed, this, &WayPart::refresh_drawing, Qt::QueuedConnection);
         picture_.set_tool(tool_);
     }
@@ -198,50 +187,30 @@ void WayPart::draw(RegionTool::Use use, QPushButton* button)
     refresh();
 }
 
-void WayPart::drawn(RegionTool::Use use, const std::vector<cv::Rect2d>& boxes)
+void WayPart::stop_drawing()
 {
-    const Shot* shot = viewing_.shot();
-    if (!shot)
-        return;
-    if (use == RegionTool::Use::target) {
-        const PhotoIndex photo = viewing_.shown_photo();
-        tool_->deleteLater();
-        if (!boxes.empty())
-            steadier_.follow(photo, boxes.front());
-        return;
-    }
-    Region region = shot->region;
-    auto& list = use == RegionTool::Use::look_at ? region.look_at : region.leave_out;
-    list.insert(list.end(), boxes.begin(), boxes.end());
-    steadier_.set_region(region);
+    delete tool_;
+    region_->stop();
+    refresh_drawing();
 }
 
 void WayPart::refresh_drawing()
 {
     const bool drawing = tool_ && picture_.tool() == tool_;
-    for (const auto& [button, use] : {std::pair(look_at_, RegionTool::Use::look_at), std::pair(leave_out_, RegionTool::Use::leave_out),
-                                      std::pair(target_, RegionTool::Use::target), std::pair(trusted_, RegionTool::Use::only_show)})
+    for (const auto& [button, use] : {std::pair(target_, RegionTool::Use::target), std::pair(trusted_, RegionTool::Use::only_show)})
         button->setChecked(drawing && use_ == use);
 }
 
 void WayPart::refresh_region(const Shot& shot)
 {
-    const auto& [look_at, leave_out] = shot.region;
-    const bool all = look_at.empty() && leave_out.empty();
-    region_->setText(all                 ? tr("at everything")
-                     : leave_out.empty() ? tr("at a part")
-                     : look_at.empty()   ? tr("at all but a part")
-                                         : tr("at a part, not all of it"));
-    everywhere_->setEnabled(!all);
     const bool measured = shot.steady && !shot.steady->trusted.empty();
     propose_->setEnabled(measured);
     trusted_->setEnabled(measured);
-    if (tool_) {
-        const auto reference = reference_photo(shot);
-        tool_->show(use_ == RegionTool::Use::only_show || use_ == RegionTool::Use::target ? Region() : shot.region,
-                    shot.steady ? shot.steady->trusted : TrustMap(), use_ == RegionTool::Use::only_show ? reference : std::nullopt,
-                    viewing_.shown_photo().value >= 0 ? seen_size(shot.photos[viewing_.shown_photo().at()]) : cv::Size());
-    }
+    const PhotoIndex photo = viewing_.shown_photo();
+    const cv::Size size = photo.value >= 0 ? seen_size(shot.photos[photo.at()]) : cv::Size();
+    region_->show(shot.region, size);
+    if (tool_)
+        tool_->show({}, shot.steady ? shot.steady->trusted : TrustMap(), use_ == RegionTool::Use::only_show ? reference_photo(shot) : std::nullopt, size);
 }
 
 void WayPart::refresh_smooth(const Shot& shot)

@@ -1,10 +1,7 @@
 #pragma once
-#include "app/bench/steady/region_tool.h"
-#include "app/picture/picture_view.h"
+#include "app/bench/region_row.h"
 #include "app/work/steadier.h"
 
-#include <QPointer>
-#include <QWidget>
 
 class QComboBox;
 class QLabel;
@@ -24,14 +21,13 @@ public:
 private:
     [[nodiscard]] QWidget* still_row();
     [[nodiscard]] QWidget* smooth_row();
-    [[nodiscard]] QWidget* region_row();
     void set_way(SteadyWay way);
     void take_smoothing();
     void measure(std::optional<PhotoIndex> reference);
-    /// Begins or ends drawing on the picture.
+    /// Begins or ends showing what is trusted, or drawing a target, on the picture.
     void draw(RegionTool::Use use, QPushButton* button);
-    void drawn(RegionTool::Use use, const std::vector<cv::Rect2d>& boxes);
     void refresh_drawing();
+    void stop_drawing();
     void refresh_region(const Shot& shot);
     void refresh_smooth(const Shot& shot);
     [[nodiscard]] Movement movement() const;
@@ -50,13 +46,9 @@ private:
     QLineEdit* lost_;
     QPushButton* target_;
     QPushButton* no_target_;
-    QPushButton* look_at_;
-    QPushButton* leave_out_;
-    QPushButton* brush_;
+    RegionRow* region_;
     QPushButton* propose_;
-    QPushButton* everywhere_;
     QPushButton* trusted_;
-    QLabel* region_;
     QPushButton* measure_;
     QPushButton* as_shot_;
     QProgressBar* progress_;

@@ -1,4 +1,4 @@
-#include "app/bench/steady/region_tool.h"
+#include "app/picture/region_tool.h"
 
 #include "app/theme/colours.h"
 

@@ -1,0 +1,161 @@
+#include "app/bench/light/evening_part.h"
+
+#include "app/bench/layouts.h"
+#include "app/bench/pace/hold_part.h"
+#include "app/theme/theme.h"
+
+#include <QCheckBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QProgressBar>
+#include <QPushButton>
+
+namespace frenlo::app {
+
+namespace {
+
+QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets, int spacing = gap)
+{
+    auto* row = new QHBoxLayout;
+    row->setSpacing(spacing);
+    for (QWidget* w : widgets)
+        row->addWidget(w);
+    row->addStretch();
+    return row;
+}
+
+QCheckBox* check(const QString& text, const QString& tip)
+{
+    auto* box = new QCheckBox(text);
+    box->setToolTip(tip);
+    return box;
+}
+
+}
+
+EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, PictureView& picture, QLabel& notice, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), lighter_(lighter), notice_(notice),
+      window_(field(tr("Changes that stay"), tr("Changes of the light that take longer than this stay: 4 s, 96 f"), 52)),
+      strength_(field(tr("How much is evened"), tr("How much of the flicker is taken out: 100 % is all of it"), 56)),
+      choices_{{{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")), &Lighting::each_colour},
+                {check(tr("Darks and lights apart"), tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")), &Lighting::by_tone},
+                {check(tr("Place by place"), tr("Where one side of the picture flickers and the other does not")), &Lighting::by_place},
+                {check(tr("Camera steps"), tr("Take out what changes of shutter time, aperture and sensitivity made, by Exif and refined on the photos; "
+                                              "without Exif they are found on the photos")), &Lighting::camera_steps},
+                {check(tr("Leave out what moves"), tr("What moves through the picture does not count")), &Lighting::leave_out_moving}}},
+      region_(new RegionRow(picture)), even_(tool({}, tr("Measure every photo and take out what flickers"))),
+      as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar), flicker_(secondary({}))
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    column->addLayout(row_of({secondary(tr("Changes over")), window_, secondary(tr("stay · strength")), strength_}));
+    const auto box = [&](std::size_t n) { return choices_[n].box; };
+    column->addLayout(row_of({box(0), box(1)}, wide_gap));
+    column->addLayout(row_of({box(2), box(3)}, wide_gap));
+    column->addLayout(row_of({secondary(tr("Look")), region_}));
+    column->addLayout(row_of({region_->words(), box(4)}, wide_gap));
+    make_primary(even_);
+    progress_->setAccessibleName(tr("Progress of evening"));
+    progress_->setRange(0, 1000);
+    progress_->setTextVisible(false);
+    auto* go = new QHBoxLayout;
+    go->setSpacing(gap);
+    go->addWidget(even_);
+    go->addWidget(as_shot_);
+    go->addWidget(progress_, 1);
+    go->addStretch();
+    column->addLayout(go);
+    flicker_->setAccessibleName(tr("Flicker"));
+    flicker_->setWordWrap(true);
+    column->addWidget(flicker_);
+    column->addStretch(1);
+    connect(even_, &QPushButton::clicked, this, [this] { lighter_.running() ? lighter_.stop() : even(); });
+    connect(as_shot_, &QPushButton::clicked, &lighter_, &Lighter::as_shot);
+    connect(region_, &RegionRow::drawn, &lighter_, &Lighter::set_region);
+    connect(&viewing, &Viewing::step_changed, region_, &RegionRow::stop);
+    connect(&lighter, &Lighter::progress, this, [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
+    for (QLineEdit* f : {window_, strength_})
+        connect(f, &QLineEdit::returnPressed, this, &EveningPart::even);
+}
+
+void EveningPart::even()
+{
+    const auto window = parse_length(window_->text(), session_.project().delivered_at);
+    QString share = strength_->text();
+    bool fits = false;
+    const double strength = share.remove(QLatin1Char('%')).trimmed().toDouble(&fits);
+    fits = fits && strength >= 0 && strength <= 100;
+    mark_wrong(window_, !window);
+    mark_wrong(strength_, !fits);
+    say(&notice_, {});
+    if (!window) {
+        say(&notice_, tr("“%1” is not a length. 4 s and 96 f are.").arg(window_->text()));
+    } else if (!fits) {
+        say(&notice_, tr("“%1” is not a share. 0 % to 100 % are.").arg(strength_->text()));
+    } else {
+        Lighting lighting;
+        lighting.window_s = window->value.approx();
+        lighting.strength = strength / 100;
+        for (const Choice& c : choices_)
+            lighting.*c.value = c.box->isChecked();
+        progress_->setValue(0);
+        region_->stop();
+        lighter_.even(lighting);
+    }
+}
+
+QString EveningPart::figures(const Lighting& l) const
+{
+    const auto stops = [](double s) { return QString::number(s, 'f', 3); };
+    constexpr double worth_it = 0.03; // stops
+    QString text = tr("Flicker %1 stop, measured before and after").arg(flicker_text(l));
+    if (l.by_place || l.after.by_place > worth_it)
+        text += tr(" · from place to place %1 → %2").arg(stops(l.before.by_place), stops(l.after.by_place));
+    if (l.by_tone || l.after.by_tone > worth_it)
+        text += tr(" · darks against lights %1 → %2").arg(stops(l.before.by_tone), stops(l.after.by_tone));
+    return text;
+}
+
+void EveningPart::refresh()
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot)
+        return;
+    const bool running = lighter_.running(), measured = shot->lighting.has_value();
+    const ShotPtr now = session_.project().shots[viewing_.shot_index().at()];
+    if (now != seen_ && !running) {
+        const bool same_light = seen_ && seen_->lighting == now->lighting; // what is being chosen stays when something else changes
+        seen_ = now;
+        if (!same_light) {
+            const Lighting l = shot->lighting.value_or(Lighting());
+            window_->setText(tr("%1 s").arg(l.window_s, 0, 'g', 4));
+            strength_->setText(tr("%1 %").arg(l.strength * 100, 0, 'g', 4));
+            for (const Choice& c : choices_)
+                c.box->setChecked(l.*c.value);
+        }
+    }
+    for (QWidget* w : std::initializer_list<QWidget*>{window_, strength_, region_})
+        w->setEnabled(!running);
+    for (const Choice& c : choices_)
+        c.box->setEnabled(!running);
+    even_->setText(running ? tr("Stop") : measured ? tr("Even again") : tr("Take the flicker out"));
+    as_shot_->setVisible(measured && !running);
+    progress_->setVisible(running);
+    flicker_->setText(measured ? figures(*shot->lighting)
+                               : tr("What all parts of the picture share from photo to photo is flicker; what moves in it, and slow changes "
+                                    "of the light, are not. Hold B to see a photo as shot."));
+    refresh_place();
+}
+
+void EveningPart::refresh_place()
+{
+    const Shot* shot = viewing_.shot();
+    const PhotoIndex photo = viewing_.shown_photo();
+    if (shot && photo.value >= 0)
+        region_->show(light_region_on(*shot, photo), seen_size(shot->photos[photo.at()]));
+}
+
+}

@@ -1,0 +1,182 @@
+#include "core/light/slow_light.h"
+
+#include "core/base/local_fit.h"
+
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+#include <cstdint>
+#include <numeric>
+#include <utility>
+
+namespace frenlo {
+
+namespace {
+
+/// Photos between two places where the light changes at once, and how much each has to say.
+struct Stretch
+{
+    std::span<const double> x;
+    std::span<const double> y;
+    std::vector<double> prior;
+};
+
+struct Smoother
+{
+    double reach = 0;
+    int degree = 1;
+};
+
+std::vector<SlowLight::Row> rows_of(const Stretch& s, const Smoother& smoother)
+{
+    const double room = std::min(smoother.reach / 2, (s.x.back() - s.x.front()) / 2);
+    std::vector<SlowLight::Row> rows(s.x.size());
+    tbb::parallel_for(std::size_t(0), s.x.size(), [&](std::size_t i) {
+        const double around = std::clamp(s.x[i], s.x.front() + room, s.x.back() - room);
+        const auto begin = std::lower_bound(s.x.begin(), s.x.end(), around - smoother.reach), end = std::upper_bound(begin, s.x.end(), around + smoother.reach);
+        const auto first = std::size_t(begin - s.x.begin()), count = std::size_t(end - begin);
+        rows[i] = {first, local_weights(s.x.subspan(first, count), {around, s.x[i]}, smoother.reach, smoother.degree, LocalKernel::tricube,
+                                        std::span(s.prior).subspan(first, count))};
+    });
+    return rows;
+}
+
+struct Smoothed
+{
+    std::vector<double> curve;
+    double freedom = 0; ///< trace of the smoother: how many parameters it is worth
+};
+
+Smoothed smoothed(const Stretch& s, const Smoother& smoother)
+{
+    Smoothed result;
+    const auto rows = rows_of(s, smoother);
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        result.curve.push_back(rows[i].sum(s.y));
+        result.freedom += rows[i].weights[i - rows[i].begin];
+    }
+    return result;
+}
+
+/// What speaks against a smoother: the corrected Akaike criterion (Hurvich, Simonoff, Tsai 1998), of those that have a say.
+double criterion(const Stretch& p, const Smoothed& s)
+{
+    double sum = 0, n = 0;
+    for (std::size_t i = 0; i < p.y.size(); ++i) {
+        sum += p.prior[i] * (p.y[i] - s.curve[i]) * (p.y[i] - s.curve[i]);
+        n += p.prior[i];
+    }
+    const double left = 1 - (s.freedom + 2) / n;
+    constexpr double least = 1e-8; // square stops: finer cannot be told
+    return left <= 0 ? 1e9 : std::log(sum / n + least) + 1 + 2 * (s.freedom + 1) / (n * left);
+}
+
+/// What is far off loses its say (bisquare, Cleveland 1979).
+void doubt_outliers(Stretch& s, const Smoother& smoother)
+{
+    constexpr int rounds = 3;
+    for (int round = 0; round < rounds; ++round) {
+        const auto first = smoothed(s, smoother);
+        std::vector<double> off;
+        for (std::size_t k = 0; k < s.y.size(); ++k)
+            off.push_back(std::abs(s.y[k] - first.curve[k]));
+        const double six = std::max(0.01, 6 * middle_of(off));
+        for (std::size_t k = 0; k < off.size(); ++k) {
+            const double u = off[k] / six;
+            s.prior[k] = u < 1 ? (1 - u * u) * (1 - u * u) : 1e-6;
+        }
+    }
+}
+
+/// Of several smoothers, none quicker than the reach asks for, the one that the photos speak for.
+Smoother chosen(const Stretch& s, double reach)
+{
+    constexpr int line = 1, quadratic = 2, cubic = 3;
+    Smoother best{reach, quadratic};
+    double least = criterion(s, smoothed(s, best));
+    for (const auto& [farther, degree] : {std::pair(1.7, cubic), std::pair(3.0, cubic), std::pair(3.0, line)}) {
+        const Smoother other{reach * farther, degree};
+        if (const double c = criterion(s, smoothed(s, other)); c < least) {
+            least = c;
+            best = other;
+        }
+    }
+    return best;
+}
+
+/// A local quadratic over so far to both sides follows what takes the window and longer.
+double reach_of(std::span<const double> x, double window_s)
+{
+    constexpr double of_window = 0.5;
+    const double whole = x.empty() ? 0 : x.back() - x.front();
+    return std::max(of_window * window_s, whole / std::max<double>(1, double(x.size()) - 1) * 4);
+}
+
+}
+
+SlowLight::SlowLight(std::span<const double> x, std::span<const double> y, std::span<const std::size_t> breaks, double window_s)
+{
+    const double reach = reach_of(x, window_s);
+    for (std::size_t b = 0; b + 1 < breaks.size(); ++b) {
+        const std::size_t begin = breaks[b], photos = breaks[b + 1] - begin;
+        Stretch s{x.subspan(begin, photos), y.subspan(begin, photos), std::vector<double>(photos, 1)};
+        doubt_outliers(s, {reach, 2});
+        for (Row& row : rows_of(s, chosen(s, reach))) {
+            row.begin += begin;
+            rows_.push_back(std::move(row));
+        }
+    }
+}
+
+double SlowLight::Row::sum(std::span<const double> y) const
+{
+    return std::inner_product(weights.begin(), weights.end(), y.begin() + std::ptrdiff_t(begin), 0.0);
+}
+
+std::vector<double> SlowLight::of(std::span<const double> y) const
+{
+    std::vector<double> slow;
+    for (const Row& row : rows_)
+        slow.push_back(row.sum(y));
+    return slow;
+}
+
+std::vector<double> gaussian_smoothed(std::span<const double> values, double sigma)
+{
+    const auto n = std::int64_t(values.size());
+    const auto reach = std::int64_t(std::ceil(4 * sigma));
+    std::vector<double> smooth;
+    for (std::int64_t i = 0; i < n; ++i) {
+        double sum = 0, weights = 0;
+        for (std::int64_t k = -reach; k <= reach; ++k) {
+            std::int64_t at = i + k;
+            while (n > 0 && (at < 0 || at >= n)) // reflected, the end itself twice
+                at = at < 0 ? -1 - at : 2 * n - 1 - at;
+            const double w = std::exp(-0.5 * double(k * k) / (sigma * sigma));
+            sum += w * values[std::size_t(at)];
+            weights += w;
+        }
+        smooth.push_back(sum / weights);
+    }
+    return smooth;
+}
+
+double flicker_of(std::span<const double> stops)
+{
+    const auto smooth = gaussian_smoothed(stops);
+    double sum = 0;
+    for (std::size_t i = 0; i < stops.size(); ++i)
+        sum += (stops[i] - smooth[i]) * (stops[i] - smooth[i]);
+    return stops.empty() ? 0 : std::sqrt(sum / double(stops.size()));
+}
+
+double middle_of(std::vector<double> v)
+{
+    if (v.empty())
+        return 0;
+    std::nth_element(v.begin(), v.begin() + std::ptrdiff_t(v.size() / 2), v.end());
+    return v[v.size() / 2];
+}
+
+}

@@ -1,0 +1,70 @@
+#include "core/render/strip.h"
+
+#include "core/document/light_edits.h"
+#include "core/light/brightness.h"
+#include "core/light/correction.h"
+#include "core/render/mix.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace frenlo {
+
+namespace {
+const cv::Size each(48, 96); ///< pixels: so many photos fit into memory at once
+}
+
+StripPhotos strip_photos(const Shot& shot, const PhotoSource& source, const Job& job)
+{
+    StripPhotos photos;
+    const ToMeasure seen = to_measure(shot);
+    std::vector<Alignment> alignments;
+    if (shot.steady)
+        for (const PhotoIndex p : seen.at)
+            alignments.push_back(shot.photos[p.at()].alignment.value_or(Alignment()));
+    constexpr int side = 144;
+    photos.at = seen.at;
+    photos.small = small_photos(seen.photos, alignments, side, source, job);
+    for (cv::Mat& m : photos.small) {
+        cv::Mat reduced(each, CV_8UC3, cv::Scalar::all(128));
+        if (!m.empty()) {
+            cv::resize(m, reduced, each, 0, 0, cv::INTER_AREA);
+            if (reduced.depth() == CV_16U)
+                reduced.convertTo(reduced, CV_8U, 1 / 257.0);
+        }
+        m = reduced;
+    }
+    return photos;
+}
+
+cv::Mat strip_of(const Shot& shot, const StripPhotos& photos, double column, Lit lit)
+{
+    cv::Mat strip(each.height, int(photos.at.size()), CV_8UC3);
+    const int x = std::clamp(int(std::floor(column * each.width)), 0, each.width - 1);
+    std::map<PhotoIndex, std::size_t> position;
+    for (std::size_t i = 0; i < photos.at.size(); ++i)
+        position[photos.at[i]] = i;
+    const cv::Rect2d part(double(x) / each.width, 0, 1.0 / each.width, 1);
+    const auto column_of = [&](PhotoIndex photo) {
+        const cv::Mat pixels = photos.small[position.at(photo)].col(x).clone();
+        const auto& light = shot.photos[photo.at()].light;
+        return lit == Lit::evened && shot.lighting && light ? lit_by(pixels, correction_of(*light), part) : pixels;
+    };
+    for (std::size_t i = 0; i < photos.at.size(); ++i) {
+        const auto shares = lit == Lit::evened ? standing_in(shot, photos.at[i]) : std::vector<Share>{{photos.at[i], 1}};
+        cv::Mat result = column_of(shares.front().photo);
+        if (shares.size() > 1) {
+            Mixer mixer(result.size(), result.type());
+            for (const Share& s : shares)
+                mixer.add(column_of(s.photo), s.weight);
+            result = mixer.result();
+        }
+        result.copyTo(strip.col(int(i)));
+    }
+    return strip;
+}
+
+}

@@ -1,0 +1,384 @@
+// Light: what hangs on tone and place, regions, steps that are found on the pictures, single photos, 16 bit, strips.
+#include "core/document/edits.h"
+#include "core/document/light_edits.h"
+#include "core/document/light_json.h"
+#include "core/light/correction.h"
+#include "core/light/light_steps.h"
+#include "core/light/slow_light.h"
+#include "core/photo/transfer.h"
+#include "core/render/strip.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <nlohmann/json.hpp>
+#include <opencv2/core.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include <array>
+#include <cmath>
+#include <random>
+#include <set>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+EvenedShot evened(const std::vector<cv::Mat>& photos, const EveningWishes& wishes, const Region& region = {})
+{
+    const InMemory source(photos);
+    return even_shot(source.photos(), {}, seconds_of(photos.size()), region, wishes, source, {});
+}
+
+/// Flicker of the mean luminance of a part of pictures, in stops, measured apart from the core: by the mean of each part.
+double flicker_within(const std::vector<cv::Mat>& photos, const cv::Rect& part)
+{
+    std::vector<double> stops;
+    for (const cv::Mat& p : photos)
+        stops.push_back(brightness_of(p(part)).stops);
+    return flicker_of(stops);
+}
+
+std::vector<cv::Mat> rendered(const std::vector<cv::Mat>& photos, const EvenedShot& e)
+{
+    std::vector<cv::Mat> out;
+    for (std::size_t i = 0; i < photos.size(); ++i)
+        out.push_back(lit_by(photos[i], e.evening.photos[i].correction));
+    return out;
+}
+
+/// Every pixel of linear light by a function of it and of its place across, 0 to 1.
+template <class Change>
+cv::Mat changed(const cv::Mat& photo, const Change& change)
+{
+    cv::Mat out = photo.clone();
+    for (int y = 0; y < out.rows; ++y)
+        for (int x = 0; x < out.cols; ++x)
+            for (int c = 0; c < 3; ++c) {
+                auto& v = out.at<cv::Vec3b>(y, x)[c];
+                v = cv::saturate_cast<std::uint8_t>(encoded_of(std::clamp(change(linear_of(v / 255.0), double(x) / out.cols), 0.0, 1.0)) * 255);
+            }
+    return out;
+}
+
+const cv::Rect left_side(0, 0, 120, 320), right_side(360, 0, 120, 320);
+
+}
+
+TEST_CASE("light that flickers on one side is evened place by place", "[light][place]")
+{
+    std::mt19937 random(6);
+    std::normal_distribution<double> normal(0, 0.15);
+    std::vector<cv::Mat> photos;
+    for (int i = 0; i < 30; ++i) {
+        const double stops = normal(random); // wholly at the left edge, not at all at the right one
+        photos.push_back(changed(in_light(-0.9), [&](double l, double across) { return l * std::exp2(stops * (1 - across)); }));
+    }
+    const EvenedShot plain = evened(photos, {}), by_place = evened(photos, {.by_place = true});
+    CHECK(plain.after_figures.by_place > 0.02); // it is told that there is more to take out
+    CHECK(by_place.after_figures.by_place < 0.25 * by_place.before_figures.by_place);
+    const auto gain = rendered(photos, plain), places = rendered(photos, by_place);
+    CHECK(flicker_within(photos, left_side) > 0.08);
+    CHECK(flicker_within(gain, left_side) + flicker_within(gain, right_side) > 0.08); // a gain takes from one what it gives to the other
+    CHECK(flicker_within(places, left_side) < 0.012);
+    CHECK(flicker_within(places, right_side) < 0.012);
+}
+
+TEST_CASE("flicker of contrast is evened where darks and lights are taken apart", "[light][tone]")
+{
+    std::mt19937 random(7);
+    std::normal_distribution<double> normal(0, 0.06);
+    std::vector<cv::Mat> photos;
+    for (int i = 0; i < 30; ++i) {
+        const double power = 1 + normal(random); // about a quarter of white
+        photos.push_back(changed(in_light(-0.5), [&](double l, double) { return 0.25 * std::pow(l / 0.25, power); }));
+    }
+    const EvenedShot plain = evened(photos, {}), by_tone = evened(photos, {.by_tone = true});
+    CHECK(plain.after_figures.by_tone > 0.02);
+    CHECK(by_tone.after_figures.by_tone < 0.4 * by_tone.before_figures.by_tone);
+    // Dark and light pixels by themselves, chosen on the first photo.
+    const auto flicker_of_share = [&](const std::vector<cv::Mat>& of, int from, int to) {
+        std::vector<double> stops;
+        for (const cv::Mat& m : of) {
+            double sum = 0, n = 0;
+            for (int y = 0; y < m.rows; ++y)
+                for (int x = 0; x < m.cols; ++x)
+                    if (const int v = photos[0].at<cv::Vec3b>(y, x)[1]; v >= from && v < to) {
+                        sum += linear_of(m.at<cv::Vec3b>(y, x)[1] / 255.0);
+                        ++n;
+                    }
+            stops.push_back(std::log2(sum / n));
+        }
+        return flicker_of(stops);
+    };
+    const auto gain = rendered(photos, plain), tones = rendered(photos, by_tone);
+    for (const auto& [from, to] : {std::pair(40, 70), std::pair(150, 200)}) {
+        CAPTURE(from, flicker_of_share(photos, from, to), flicker_of_share(gain, from, to), flicker_of_share(tones, from, to));
+        CHECK(flicker_of_share(gain, from, to) > 0.015);
+        CHECK(flicker_of_share(tones, from, to) < 0.5 * flicker_of_share(gain, from, to));
+    }
+    // Lighter stays lighter, whatever the correction.
+    cv::Mat ramp(1, 256, CV_8UC3);
+    for (int v = 0; v < 256; ++v)
+        ramp.at<cv::Vec3b>(0, v) = cv::Vec3b::all(std::uint8_t(v));
+    const cv::Mat bent = lit_by(ramp, {.gain = {0.2, 0.2, 0.2}, .by_tone = {2, -2, 1, -1.5, 0.5}});
+    for (int v = 1; v < 256; ++v)
+        CHECK(bent.at<cv::Vec3b>(0, v)[0] >= bent.at<cv::Vec3b>(0, v - 1)[0]);
+}
+
+TEST_CASE("light is measured where it is said, and what moves counts only if it is to", "[light][region]")
+{
+    std::mt19937 random(8);
+    std::normal_distribution<double> normal(0, 0.3);
+    std::vector<cv::Mat> photos;
+    for (int i = 0; i < 24; ++i) {
+        cv::Mat photo = in_light(-0.8);
+        const double screen = normal(random); // something large that flickers by itself: two thirds of the picture
+        changed(photo(cv::Rect(0, 0, 320, 320)), [&](double l, double) { return l * std::exp2(screen); }).copyTo(photo(cv::Rect(0, 0, 320, 320)));
+        photos.push_back(photo);
+    }
+    const auto gains = [](const EvenedShot& e) {
+        double most = 0;
+        for (const LightChange& c : e.evening.photos)
+            most = std::max(most, std::abs(c.correction.gain[1]));
+        return most;
+    };
+    CHECK(gains(evened(photos, {})) > 0.2);
+    CHECK(gains(evened(photos, {}, {.look_at = {{0.75, 0, 0.25, 1}}, .leave_out = {}})) < 0.01);
+    CHECK(gains(evened(photos, {}, {.look_at = {}, .leave_out = {{0, 0, 0.7, 1}}})) < 0.01);
+
+    std::vector<cv::Mat> walked;
+    for (int i = 0; i < 24; ++i) {
+        cv::Mat photo = in_light(-1);
+        if (i % 3 == 0)
+            photo(cv::Rect(16 * i, 60, 110, 140)).setTo(cv::Scalar::all(235)); // somebody in a white shirt, now and then
+        walked.push_back(photo);
+    }
+    CHECK(gains(evened(walked, {})) < 0.01);
+    CHECK(gains(evened(walked, {.leave_out_moving = false})) > 0.1);
+}
+
+TEST_CASE("a region lies on the scene through the alignment", "[light][region][document]")
+{
+    Shot shot;
+    auto file = std::make_shared<PhotoFile>();
+    file->size = {600, 400};
+    ShotPhoto photo;
+    photo.photo = file;
+    photo.alignment = Alignment();
+    photo.alignment->from_film = Transform(1, 0, 60, 0, 1, -40, 0, 0, 1); // 60 px to the right, 40 up
+    shot.photos = {photo};
+    shot.light_region.look_at = {{0.2, 0.5, 0.3, 0.25}};
+    CHECK(light_region_on(shot, PhotoIndex(0)) == shot.light_region); // not steadied: the photo is the film's plane
+    shot.steady = Steadying();
+    shot.steady->size = {600, 400};
+    const Region on_photo = light_region_on(shot, PhotoIndex(0));
+    CHECK(on_photo.look_at[0].x == Approx(0.2 + 60.0 / 600));
+    CHECK(on_photo.look_at[0].y == Approx(0.5 - 40.0 / 400));
+    CHECK(on_photo.look_at[0].width == Approx(0.3));
+    const Region back = into_film(shot, PhotoIndex(0), on_photo);
+    CHECK(back.look_at[0].x == Approx(0.2));
+    CHECK(back.look_at[0].y == Approx(0.5));
+}
+
+TEST_CASE("sudden steps are found under flicker, and slow changes are none", "[light][steps]")
+{
+    const auto x = seconds_of(80);
+    int found = 0, exactly = 0, false_ones = 0, ramps = 0;
+    for (unsigned seed = 0; seed < 40; ++seed) {
+        std::mt19937 random(seed);
+        std::normal_distribution<double> normal(0, 0.15);
+        std::vector<double> lamp, quiet, cloud;
+        for (int i = 0; i < 80; ++i) {
+            const double flicker = normal(random), day = -0.01 * i;
+            lamp.push_back(day + flicker + (i >= 37 ? 0.7 : 0));
+            quiet.push_back(day + flicker + (i == 20 ? 1.5 : 0)); // a flash is no step
+            cloud.push_back(day + flicker / 15 - 0.7 * std::clamp((i - 30) / 12.0, 0.0, 1.0)); // comes over half a second
+        }
+        const auto steps = sudden_steps(x, lamp);
+        found += steps.size() == 1 && std::abs(double(steps[0]) - 37) <= 1;
+        exactly += steps.size() == 1 && steps[0] == 37;
+        false_ones += int(sudden_steps(x, quiet).size());
+        ramps += int(sudden_steps(x, cloud).size());
+    }
+    CAPTURE(found, exactly, false_ones, ramps);
+    CHECK(found >= 34); // a jump of 0.7 that flicker of 0.21 from photo to photo hides is not to be had each time
+    CHECK(exactly >= 30);
+    CHECK(false_ones <= 1);
+    CHECK(ramps <= 1); // it would stay, and do no harm
+}
+
+TEST_CASE("steps of the camera are found on the pictures where Exif is missing, and any of them can stay", "[light][steps]")
+{
+    std::vector<cv::Mat> photos;
+    for (int i = 0; i < 36; ++i) {
+        cv::Mat photo = in_light(-0.7 - 0.01 * i + (i >= 12 ? 1.0 / 3 : 0));
+        if (i >= 24) // a lamp: on one side only
+            photo = changed(photo, [](double l, double across) { return across < 0.6 ? l * 1.5 : l; });
+        photos.push_back(photo);
+    }
+    const EvenedShot all = evened(photos, {.camera_steps = true});
+    REQUIRE(all.evening.steps.size() == 2);
+    CHECK(all.evening.steps[0].jump.cause == LightJump::Cause::camera);
+    CHECK(all.evening.steps[0].photo == 12);
+    CHECK_FALSE(all.evening.steps[0].jump.kept);
+    CHECK(all.evening.photos[12].correction.gain[1] - all.evening.photos[11].correction.gain[1] == Approx(-1.0 / 3).margin(0.02));
+    CHECK(all.evening.photos[12].steps == Approx(-1.0 / 3).margin(0.02));
+    CHECK(all.evening.steps[1].jump.cause == LightJump::Cause::scene);
+    CHECK(all.evening.photos[24].correction.gain[1] - all.evening.photos[23].correction.gain[1] == Approx(0).margin(0.02));
+
+    EveningWishes wishes{.camera_steps = true};
+    wishes.steps = {{12, {0, LightJump::Cause::camera, true}}};
+    const EvenedShot stays = evened(photos, wishes);
+    CHECK(stays.evening.steps.at(0).jump.kept);
+    CHECK(stays.evening.photos[12].correction.gain[1] - stays.evening.photos[11].correction.gain[1] == Approx(0).margin(0.02));
+}
+
+TEST_CASE("a shadow over part of the picture is marked", "[light][suspect]")
+{
+    std::vector<cv::Mat> photos(30, in_light(-0.8));
+    photos[11] = changed(photos[11], [](double l, double across) { return across < 0.4 ? l * 0.4 : l; });
+    const EvenedShot e = evened(photos, {});
+    for (std::size_t i = 0; i < photos.size(); ++i)
+        CHECK(e.evening.photos[i].suspect == (i == 11));
+}
+
+TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[light][document][render]")
+{
+    TempFolder t;
+    constexpr ShotIndex first(0);
+    constexpr PhotoIndex flash(6);
+    for (std::size_t i = 0; i < 12; ++i)
+        write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), in_light(i == 6 ? 0.2 : i % 2 ? -0.9 : -1.0));
+    const std::array places{t / "s"};
+    const Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
+    const ToEven photos = to_even(p, p.shot(first), {});
+    const Project even = even_shot(p, first, photos, even_shot(photos.photos.photos, photos.alignments, photos.seconds, {}, photos.wishes, Originals(), {}), {});
+    const auto seen = [&](const Project& project, PhotoIndex photo) {
+        return render(request_for_shares(project.shot(first), std::array{Share{photo}}, {240, 160}), Originals()).value();
+    };
+    CHECK(to_look_at(even.shot(first).photos[6]));
+    CHECK_FALSE(to_look_at(even.shot(first).photos[5]));
+    CHECK(light_now(even.shot(first), flash).value() == Approx(light_now(even.shot(first), PhotoIndex(5)).value()).margin(0.1));
+
+    const Project left = settle_light(even, first, flash, LightRemedy::as_shot);
+    CHECK_FALSE(to_look_at(left.shot(first).photos[6]));
+    CHECK(cv::norm(seen(left, flash), seen(p, flash), cv::NORM_INF) == 0);
+    CHECK(light_now(left.shot(first), flash).value() - light_now(left.shot(first), PhotoIndex(5)).value() > 0.8);
+
+    const Project mixed = settle_light(even, first, flash, LightRemedy::mixed);
+    const auto shares = standing_in(mixed.shot(first), flash);
+    REQUIRE(shares.size() == 2);
+    CHECK(shares[0] == Share{PhotoIndex(5), 0.5});
+    CHECK(shares[1] == Share{PhotoIndex(7), 0.5});
+    // The mean of linear light of both, as they are in the film.
+    const cv::Mat mix = seen(mixed, flash), a = seen(even, PhotoIndex(5)), b = seen(even, PhotoIndex(7));
+    for (const cv::Point& at : {cv::Point(20, 30), cv::Point(120, 80), cv::Point(200, 140)}) {
+        const double mean = (linear_of(a.at<cv::Vec3b>(at)[1] / 255.0) + linear_of(b.at<cv::Vec3b>(at)[1] / 255.0)) / 2;
+        CHECK(mix.at<cv::Vec3b>(at)[1] == Approx(encoded_of(mean) * 255).margin(1));
+    }
+    // Neighbours that are mixed themselves are passed over; at the end there is one.
+    const Project two = settle_light(mixed, first, PhotoIndex(7), LightRemedy::mixed);
+    CHECK(standing_in(two.shot(first), flash)[1] == Share{PhotoIndex(8), 0.5});
+    const Project end = settle_light(even, first, PhotoIndex(0), LightRemedy::mixed);
+    CHECK(standing_in(end.shot(first), PhotoIndex(0)) == std::vector<Share>{{PhotoIndex(1), 1}});
+    CHECK(standing_in(even.shot(first), flash) == std::vector<Share>{{flash, 1}});
+    // Evened again, what was decided stays.
+    const Project again = even_shot(mixed, first, photos, even_shot(photos.photos.photos, photos.alignments, photos.seconds, {}, photos.wishes, Originals(), {}), {});
+    CHECK(again == mixed);
+
+    // A strip: one column of each photo, the flash in it as shot, and gone in the film.
+    const StripPhotos small = strip_photos(even.shot(first), Originals(), {});
+    REQUIRE(small.at.size() == 12);
+    const auto columns = [&](const Project& project, Lit lit) {
+        std::vector<double> stops;
+        const cv::Mat strip = strip_of(project.shot(first), small, 0.5, lit);
+        CHECK(strip.cols == 12);
+        for (int i = 0; i < 12; ++i)
+            stops.push_back(brightness_of(strip.col(i)).stops);
+        return stops;
+    };
+    CHECK(columns(even, Lit::as_shot)[6] - columns(even, Lit::as_shot)[5] > 0.8);
+    CHECK(columns(even, Lit::evened)[6] - columns(even, Lit::evened)[5] == Approx(0).margin(0.1));
+    CHECK(columns(left, Lit::evened)[6] - columns(left, Lit::evened)[5] > 0.8);
+    CHECK(columns(mixed, Lit::evened)[6] - columns(mixed, Lit::evened)[5] == Approx(0).margin(0.02));
+}
+
+TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
+{
+    // A dark ramp in 16 bit, lightened by two stops: each of its steps is still there.
+    cv::Mat ramp(4, 2000, CV_16UC3);
+    for (int x = 0; x < ramp.cols; ++x)
+        ramp.col(x).setTo(cv::Scalar::all(3000 + 4 * x));
+    for (const Correction& c : {Correction{.gain = {2, 2, 2}}, Correction{.gain = {2, 2, 2}, .by_place = std::vector<double>(12, 0)}}) {
+        const cv::Mat lit = lit_by(ramp, c);
+        std::set<int> levels;
+        for (int x = 0; x < ramp.cols; ++x) {
+            levels.insert(lit.at<cv::Vec3w>(0, x)[0]);
+            const double linear = linear_of(ramp.at<cv::Vec3w>(0, x)[0] / 65'535.0) * 4; // far below the knee
+            CHECK(lit.at<cv::Vec3w>(0, x)[0] == Approx(encoded_of(linear) * 65'535).margin(1));
+        }
+        CHECK(levels.size() == 2000);
+    }
+    // By place the same all over is the same as a gain; a picture of a part of the plane gets its part.
+    const cv::Mat photo = in_light(-1);
+    const Correction level{.gain = {0.1, 0.1, 0.1}, .by_place = std::vector<double>(12, 0.3)};
+    CHECK(cv::norm(lit_by(photo, level), lit_by(photo, {.gain = {0.4, 0.4, 0.4}}), cv::NORM_INF) <= 1);
+    Correction tilted;
+    for (int row = 0; row < place_rows; ++row)
+        for (int column = 0; column < place_columns; ++column)
+            tilted.by_place.push_back(0.2 * column - 0.1 * row);
+    const cv::Rect part(160, 80, 200, 120);
+    const cv::Mat whole = lit_by(photo, tilted)(part), alone = lit_by(photo(part).clone(), tilted, {160 / 480.0, 80 / 320.0, 200 / 480.0, 120 / 320.0});
+    CHECK(cv::norm(whole, alone, cv::NORM_INF) <= 1);
+}
+
+TEST_CASE("damaged light in a project file is refused with a reason", "[light][document]")
+{
+    using Json = nlohmann::ordered_json;
+    const PhotoLight light{{.stops = -2, .target = -2.1, .correction = {.gain = {0.1, 0.2, 0.3}, .by_tone = {0, 0.1, 0, 0, 0}, .by_place = std::vector<double>(12, 0.05)}, .steps = -0.3, .suspect = true},
+                           -2.1,
+                           LightRemedy::mixed,
+                           LightJump{0.5, LightJump::Cause::camera, false}};
+    const Json good = photo_light_to_json(light);
+    CHECK(photo_light_from(good) == light);
+    const auto spoiled = [&](const char* key, const Json& value) {
+        Json j = good;
+        j[key] = value;
+        return j;
+    };
+    for (const auto& [bad, says] : {std::pair(spoiled("remedy", "magic"), "magic"), std::pair(spoiled("by_tone", {0, 1}), "by_tone"),
+                                    std::pair(spoiled("by_place", {1e9}), "by_place"), std::pair(spoiled("gain", {1, 2}), "gain"),
+                                    std::pair(spoiled("stops", 1e6), "stops"), std::pair(spoiled("steps", -99), "steps")})
+        CHECK_THROWS_WITH(photo_light_from(bad), Catch::Contains(says));
+    const Lighting lighting{.window_s = 3, .strength = 0.5, .by_tone = true, .by_place = true, .leave_out_moving = false, .before = {0.1, 0.02, 0.03}, .after = {0.01, 0, 0}};
+    CHECK(lighting_from(lighting_to_json(lighting)) == lighting);
+    // As the first versions wrote it.
+    const Lighting early = lighting_from(Json{{"window_s", 4}, {"strength", 1}, {"flicker_before", 0.2}, {"flicker_after", 0.01}});
+    CHECK(early.before.shared == 0.2);
+    CHECK(early.after.shared == 0.01);
+}
+
+TEST_CASE("the slow course is the same smoothing for every curve of the same photos", "[light]")
+{
+    const auto x = seconds_of(60);
+    std::mt19937 random(2);
+    std::normal_distribution<double> normal(0, 0.1);
+    std::vector<double> y, line, twice;
+    for (int i = 0; i < 60; ++i) {
+        y.push_back(0.3 * std::sin(0.03 * i) + normal(random));
+        line.push_back(0.02 * i + (i >= 30 ? 1 : 0));
+        twice.push_back(2 * y.back() + line.back());
+    }
+    const std::array<std::size_t, 3> breaks{0, 30, 60};
+    const SlowLight slow(x, y, breaks, 4);
+    const auto of_y = slow.of(y), of_line = slow.of(line), of_twice = slow.of(twice);
+    for (std::size_t i = 0; i < 60; ++i) {
+        CHECK(of_line[i] == Approx(line[i]).margin(1e-6)); // a line, and a step between stretches, are left alone
+        CHECK(of_twice[i] == Approx(2 * of_y[i] + of_line[i]).margin(1e-6));
+    }
+    CHECK(measuring_side(200) == 480);
+    CHECK(measuring_side(10'000) * (measuring_side(10'000) * 2 / 3) * 3 <= 512e6 / 10'000);
+    CHECK(measuring_side(10'000) > 100);
+}
