@@ -234,9 +234,43 @@ TEST_CASE("the light of a shot is evened, and what was done is told", "[cli][lig
     CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --off").status == 0);
     CHECK(spread_of("shot") > 1.15);
     CHECK(cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --strength 0 --region 0,0,300,200").status == 0);
+    const Call parts = cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --by-tone --by-place --mix 4 --leave-as-shot 7");
+    REQUIRE(parts.status == 0);
+    const Json shown = parts.json().at("photos");
+    CHECK(shown[2].at("gain_stops_by_tone").size() == 5);
+    CHECK(shown[2].at("gain_stops_by_place").size() == 12);
+    CHECK(shown[3].at("mixed") == true);
+    CHECK(shown[3].at("after_stops").get<double>() == Approx((shown[2].at("after_stops").get<double>() + shown[4].at("after_stops").get<double>()) / 2));
+    CHECK(shown[6].at("gain_stops") == 0);
+    CHECK(shown[6].at("after_stops") == shown[6].at("stops"));
+    CHECK(parts.json().at("by_place_before").get<double>() < 0.02); // a plain gain flickers
+    const Call wrong = cli(t, "light " + in(t, "p.frenlo") + " --shot s --mix 99");
+    CHECK(wrong.status == 2);
+    CHECK(wrong.err.find("1 to 27") != std::string::npos);
     CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --window soon").status == 2);
     CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --region 0,0,9000,2").status == 2);
     CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --strength 200").status == 2);
+}
+
+TEST_CASE("a step in the light is kept or taken out as the call says, and stays decided", "[cli][light]")
+{
+    TempFolder t;
+    for (int i = 0; i < 20; ++i)
+        write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), in_light(i < 9 ? -1.5 : -0.8));
+    cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --hold 1f");
+    const auto jump = [&](const std::string& options) {
+        const Call c = cli(t, "--json light " + in(t, "p.frenlo") + " --shot s " + options);
+        REQUIRE(c.status == 0);
+        const Json j = c.json();
+        REQUIRE(j.at("steps").size() == 1);
+        CHECK(j.at("steps")[0].at("photo") == 10);
+        CHECK(j.at("steps")[0].at("stops").get<double>() == Approx(0.7).margin(0.03));
+        return j.at("photos")[9].at("after_stops").get<double>() - j.at("photos")[8].at("after_stops").get<double>();
+    };
+    CHECK(jump("") == Approx(0.7).margin(0.03));
+    CHECK(jump("--take-out-step 10") == Approx(0).margin(0.03));
+    CHECK(jump("") == Approx(0).margin(0.03)); // as was decided
+    CHECK(jump("--keep-step 10") == Approx(0.7).margin(0.03));
 }
 
 TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")

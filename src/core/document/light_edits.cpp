@@ -58,7 +58,7 @@ Project set_light_region(const Project& project, ShotIndex shot, const Region& r
 
 namespace {
 
-/// Boxes where the transform takes them: the boxes around their corners. In shares of planes of these sizes.
+/// Boxes where the transform takes them: the boxes around their corners, cut to the plane. In shares of planes of these sizes.
 Region region_moved(const Region& region, const Transform& t, cv::Size from, cv::Size to)
 {
     const auto box = [&](const cv::Rect2d& r) {
@@ -71,13 +71,13 @@ Region region_moved(const Region& region, const Transform& t, cv::Size from, cv:
             top = std::min(top, (p.y + 0.5) / to.height);
             bottom = std::max(bottom, (p.y + 0.5) / to.height);
         }
-        return cv::Rect2d(left, top, right - left, bottom - top);
+        return cv::Rect2d(left, top, right - left, bottom - top) & cv::Rect2d(0, 0, 1, 1);
     };
     Region result;
-    for (const cv::Rect2d& r : region.look_at)
-        result.look_at.push_back(box(r));
-    for (const cv::Rect2d& r : region.leave_out)
-        result.leave_out.push_back(box(r));
+    for (const auto& [boxes, there] : {std::pair(&region.look_at, &result.look_at), std::pair(&region.leave_out, &result.leave_out)})
+        for (const cv::Rect2d& r : *boxes)
+            if (const cv::Rect2d b = box(r); !b.empty())
+                there->push_back(b);
     return result;
 }
 
