@@ -5,6 +5,7 @@
 #include "core/light/exposure_steps.h"
 #include "core/light/correction.h"
 #include "core/photo/scan.h"
+#include "tests/support/photos.h"
 
 #include <tbb/parallel_for.h>
 
@@ -20,37 +21,6 @@
 namespace frenlo::bench {
 
 namespace {
-
-/// Photos that are in memory already, in place of files.
-class InMemoryLight : public PhotoSource {
-public:
-    explicit InMemoryLight(const std::vector<cv::Mat>& photos) : photos_(photos) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override { return photos_.at(std::stoul(photo.file.native())); }
-    [[nodiscard]] std::vector<SeenPhoto> seen(const std::vector<Exposure>& exposures = {}) const
-    {
-        std::vector<SeenPhoto> all;
-        for (std::size_t i = 0; i < photos_.size(); ++i) {
-            auto file = std::make_shared<PhotoFile>();
-            file->file = std::to_string(i);
-            file->size = photos_[i].size();
-            if (!exposures.empty())
-                file->exposure = exposures[i];
-            all.push_back({file, 0, Damage::refuse});
-        }
-        return all;
-    }
-
-private:
-    const std::vector<cv::Mat>& photos_;
-};
-
-std::vector<double> seconds_of(std::size_t photos)
-{
-    std::vector<double> seconds;
-    for (std::size_t i = 0; i < photos; ++i)
-        seconds.push_back(double(i) / 24);
-    return seconds;
-}
 
 double rms(const std::vector<double>& v)
 {
@@ -170,9 +140,9 @@ void bench_light(bool quick)
     for (int seed = 1; seed <= (quick ? 3 : 10); ++seed) {
         s = make_light_sequence({.seed = seed});
         clean = plain_stops(s.clean);
-        const InMemoryLight source(s.photos);
-        seconds = seconds_of(s.photos.size());
-        const EvenedShot e = even_shot(source.seen(), {}, seconds, {}, {}, source, {});
+        const test::InMemory source(s.photos);
+        seconds = test::seconds_of(s.photos.size());
+        const EvenedShot e = even_shot(source.photos(), {}, seconds, {}, {}, source, {});
         evened_figures.push_back(figures_of(plain_stops(evened_photos(s.photos, e)), clean));
         print("evened, seed " + std::to_string(seed), evened_figures.back());
         std::cout << "      it says of itself: " << e.before_figures.shared << " to " << e.after_figures.shared << " stop\n";
@@ -194,8 +164,8 @@ void bench_light(bool quick)
                   figures_of(plain_stops(by_ffmpeg(s.photos, size, std::filesystem::temp_directory_path() / "frenlo-bench-light")), clean));
 
     const LightSequence colours = make_light_sequence({.flicker_sigma = 0, .colour_sigma = 0.05});
-    const InMemoryLight colour_source(colours.photos);
-    const EvenedShot each = even_shot(colour_source.seen(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
+    const test::InMemory colour_source(colours.photos);
+    const EvenedShot each = even_shot(colour_source.photos(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
     const auto evened = evened_photos(colours.photos, each);
     std::cout << "  colour flicker of 0.05 stop, after, above clean (aim: 0.004):";
     for (int c = 0; c < 3; ++c)
@@ -211,8 +181,8 @@ void bench_light(bool quick)
     for (int k = 1; k <= 6; ++k)
         sunset.steps.emplace_back(17 * k, 1.0 / 3);
     const LightSequence steps = make_light_sequence(sunset);
-    const InMemoryLight step_source(steps.photos);
-    const EvenedShot ramp = even_shot(step_source.seen(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
+    const test::InMemory step_source(steps.photos);
+    const EvenedShot ramp = even_shot(step_source.photos(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
     // Against the same day without the steps.
     sunset.steps.clear();
     sunset.flicker_sigma = 0;
@@ -223,8 +193,8 @@ void bench_light(bool quick)
     std::cout << "  sunset with six camera steps of 1/3 stop, largest jump left (aim: 0.02): " << worst << std::endl;
 
     const LightSequence lamp = make_light_sequence({.trend_stops = 0.6, .flicker_sigma = 0.01, .steps = {{60, 0.8}}, .flashes = {{30, 1.5}}});
-    const InMemoryLight lamp_source(lamp.photos);
-    const EvenedShot kept = even_shot(lamp_source.seen(), {}, seconds, {}, {}, lamp_source, {});
+    const test::InMemory lamp_source(lamp.photos);
+    const EvenedShot kept = even_shot(lamp_source.photos(), {}, seconds, {}, {}, lamp_source, {});
     const auto lamp_out = plain_stops(evened_photos(lamp.photos, kept)), lamp_clean = plain_stops(lamp.clean);
     std::cout << "  lamp of 0.8 stop: step error " << (lamp_out[60] - lamp_out[59]) - (lamp_clean[60] - lamp_clean[59]) << " (aim: 0.01), found " << kept.evening.steps.size()
               << "; flash marked: " << (kept.evening.photos[30].suspect ? "yes" : "no") << ", others marked: ";

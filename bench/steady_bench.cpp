@@ -7,6 +7,7 @@
 #include "core/steady/hold_still.h"
 #include "core/steady/smooth_path.h"
 #include "core/steady/walked.h"
+#include "tests/support/photos.h"
 
 #include <tbb/global_control.h>
 #include <tbb/parallel_for.h>
@@ -113,35 +114,14 @@ std::optional<Transform> by_ecc(const cv::Mat& first, const cv::Mat& photo)
     return Transform(warp.at<float>(0, 0), warp.at<float>(0, 1), warp.at<float>(0, 2), warp.at<float>(1, 0), warp.at<float>(1, 1), warp.at<float>(1, 2), 0, 0, 1);
 }
 
-/// Photos that are in memory already.
-class InMemory : public PhotoSource {
-public:
-    explicit InMemory(const Sequence& s) : photos_(s.photos) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override { return photos_.at(std::stoul(photo.file.native())); }
-    [[nodiscard]] std::vector<SeenPhoto> seen() const
-    {
-        std::vector<SeenPhoto> all;
-        for (std::size_t i = 0; i < photos_.size(); ++i) {
-            auto file = std::make_shared<PhotoFile>();
-            file->file = std::to_string(i);
-            file->size = photos_[i].size();
-            all.push_back({file, 0, Damage::refuse});
-        }
-        return all;
-    }
-
-private:
-    const std::vector<cv::Mat>& photos_;
-};
-
 /// The whole of it: links between neighbours and to the reference that it chose itself, on one core as the others.
 Errors errors_of_whole(const Sequence& s)
 {
     const tbb::global_control one_core(tbb::global_control::max_allowed_parallelism, 1);
-    const InMemory source(s);
+    const test::InMemory source(s.photos);
     std::optional<HeldStill> held;
     const auto start = std::chrono::steady_clock::now();
-    held = hold_still(source.seen(), {}, source, {});
+    held = hold_still(source.photos(), {}, source, {});
     const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
     Errors e = errors_of(s, [&](const cv::Mat&, const cv::Mat&, std::size_t i) -> std::optional<Transform> {
         // Seen from the first photo, as the others are.
@@ -207,10 +187,10 @@ void bench_walk(int photos)
     const Sequence s = make_sequence({.photos = photos, .shift_sigma = 5, .turn_sigma = 0.1, .foreground = 0.10, .walked = true});
     constexpr double fps = 24;
     const cv::Size size = s.photos[0].size();
-    const InMemory source(s);
+    const test::InMemory source(s.photos);
     std::cout << "  walked shot: smooth path with jitter of 5 px, " << photos << " photos (aim: at most 5 % of the jitter left, at most 12 % lost)\n";
     for (const Movement movement : {Movement::similar, Movement::perspective}) {
-        const Walked walked = follow_walk(source.seen(), {.movement = movement}, source, {});
+        const Walked walked = follow_walk(source.photos(), {.movement = movement}, source, {});
         double worst = 0;
         int worst_photo = 0, doubtful = 0;
         std::vector<PathStep> steps;

@@ -34,6 +34,7 @@ cv::Rect2d box_option(const std::string& text, cv::Size size)
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size)
 {
     std::vector<cv::Rect2d> boxes;
+    boxes.reserve(texts.size());
     for (const std::string& text : texts)
         boxes.push_back(box_option(text, size));
     return boxes;

@@ -41,6 +41,15 @@ void write_flickering(const std::filesystem::path& folder)
     }
 }
 
+/// That shot, on ones.
+void bring_in_flickering(Person& p)
+{
+    write_flickering(p.folder() / "l");
+    p.bring_in(p.folder() / "l");
+    p.window().viewing().set_step(app::Step::pace);
+    p.key(Qt::Key_1);
+}
+
 /// What neighbouring frames of a film differ by in their mean, shares, the largest of frames 24 to 36.
 double largest_change(const std::filesystem::path& film, const std::filesystem::path& scratch)
 {
@@ -58,27 +67,15 @@ double largest_change(const std::filesystem::path& film, const std::filesystem::
     return most;
 }
 
-void export_to(Person& p, const std::filesystem::path& file)
-{
-    p.key(Qt::Key_5, Qt::ControlModifier);
-    p.type_into(q("File"), app::to_qt(file));
-    p.wait_until([&] { return p.find<QLabel>(q("What will be written"))->text().contains(q("frames")); }, q("the plan"));
-    p.click(q("Export the film"));
-    p.wait_until([&] { return p.find<QLabel>(q("State of the export"))->text().contains(q("checked")); }, q("the film"), 120'000);
-}
-
 }
 
 TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and the exported film does not flicker", "[window][light]")
 {
     Person p;
-    write_flickering(p.folder() / "l");
-    p.bring_in(p.folder() / "l");
-    p.window().viewing().set_step(app::Step::pace);
-    p.key(Qt::Key_1);
+    bring_in_flickering(p);
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     REQUIRE(photos_in_film(shot()) == 36);
-    export_to(p, p.folder() / "before.mp4");
+    p.export_film(p.folder() / "before.mp4");
     p.key(Qt::Key_4, Qt::ControlModifier);
     const Project before = p.window().session().project();
     p.click(q("Take the flicker out"));
@@ -107,7 +104,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     CHECK(seen() != even);
     QTest::keyRelease(&p.sheet(), Qt::Key_B);
     CHECK(seen() == even);
-    export_to(p, p.folder() / "after.mp4");
+    p.export_film(p.folder() / "after.mp4");
     const double was = largest_change(p.folder() / "before.mp4", p.folder() / "b"), is = largest_change(p.folder() / "after.mp4", p.folder() / "a");
     CAPTURE(was, is);
     CHECK(was > 0.03);
@@ -139,10 +136,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
 TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip and split", "[window][light]")
 {
     Person p;
-    write_flickering(p.folder() / "l");
-    p.bring_in(p.folder() / "l");
-    p.window().viewing().set_step(app::Step::pace);
-    p.key(Qt::Key_1);
+    bring_in_flickering(p);
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     p.key(Qt::Key_4, Qt::ControlModifier);
     const Project before = p.window().session().project();

@@ -5,6 +5,7 @@
 #include <QAbstractButton>
 #include <QAction>
 #include <QComboBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QMenuBar>
 #include <QSpinBox>
@@ -192,6 +193,15 @@ void Person::wait_for_pictures()
 {
     wait_until([this] { return window_->at_rest(); }, QStringLiteral("all pictures are there"), 120'000);
     QApplication::processEvents();
+}
+
+void Person::export_film(const std::filesystem::path& file)
+{
+    key(Qt::Key_5, Qt::ControlModifier);
+    type_into(QStringLiteral("File"), app::to_qt(file));
+    wait_until([&] { return find<QLabel>(QStringLiteral("What will be written"))->text().contains(QStringLiteral("frames")); }, QStringLiteral("the plan"));
+    click(QStringLiteral("Export the film"));
+    wait_until([&] { return find<QLabel>(QStringLiteral("State of the export"))->text().contains(QStringLiteral("checked")); }, QStringLiteral("the film"), 120'000);
 }
 
 void Person::bring_in(const std::filesystem::path& folder)

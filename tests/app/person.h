@@ -58,6 +58,8 @@ public:
     /// Until every picture that is wanted is there.
     void wait_for_pictures();
     void bring_in(const std::filesystem::path& folder);
+    /// The shot that is looked at, by Export, until it is checked.
+    void export_film(const std::filesystem::path& file);
     void save_picture(const QString& file);
     [[noreturn]] void fail(const QString& why);
 

@@ -48,15 +48,6 @@ double worst_shift(const std::filesystem::path& film, const std::filesystem::pat
     return largest_shift(frames);
 }
 
-void export_to(Person& p, const std::filesystem::path& file)
-{
-    p.key(Qt::Key_5, Qt::ControlModifier);
-    p.type_into(q("File"), app::to_qt(file));
-    p.wait_until([&] { return p.find<QLabel>(q("What will be written"))->text().contains(q("frames")); }, q("the plan"));
-    p.click(q("Export the film"));
-    p.wait_until([&] { return p.find<QLabel>(q("State of the export"))->text().contains(q("checked")); }, q("the film"), 120'000);
-}
-
 }
 
 TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported film holds still", "[window][steady]")
@@ -72,7 +63,7 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
         p.window().session().apply([&](const Project& project) { return set_aside(project, ShotIndex(0), std::array{PhotoIndex(3)}, false); }, q("test"));
         REQUIRE(photos_in_film(shot()) == 6);
     }
-    export_to(p, p.folder() / "before.mp4");
+    p.export_film(p.folder() / "before.mp4");
     CHECK(worst_shift(p.folder() / "before.mp4", p.folder() / "before") > 4);
 
     p.key(Qt::Key_3, Qt::ControlModifier);
@@ -128,7 +119,7 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     CHECK(shot().steady->crop == cv::Rect(0, 0, 900, 600));
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(shot().steady->crop == inside);
-    export_to(p, p.folder() / "after.mp4");
+    p.export_film(p.folder() / "after.mp4");
     CHECK(worst_shift(p.folder() / "after.mp4", p.folder() / "after") < 0.2);
 
     p.key(Qt::Key_3, Qt::ControlModifier);
@@ -207,14 +198,14 @@ double tremble(const std::filesystem::path& film, const std::filesystem::path& s
 TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and the exported film no longer trembles", "[window][steady][walk]")
 {
     InSteady p(write_walked);
-    export_to(p, p.folder() / "before.mp4");
+    p.export_film(p.folder() / "before.mp4");
     p.key(Qt::Key_3, Qt::ControlModifier);
     p.click(q("Smooth path"));
     p.click(q("Smooth the path"));
     p.wait_until([&] { return p.shot().steady.has_value(); }, q("it is measured"), 60'000);
     CHECK(p.shot().steady->way == SteadyWay::smooth);
     CHECK(p.find<QLabel>(q("What was measured"))->text().contains(q("left")));
-    export_to(p, p.folder() / "after.mp4");
+    p.export_film(p.folder() / "after.mp4");
     const double before = tremble(p.folder() / "before.mp4", p.folder() / "b"), after = tremble(p.folder() / "after.mp4", p.folder() / "a");
     CAPTURE(before, after);
     CHECK(before > 6);

@@ -120,12 +120,14 @@ Result<cv::Mat> InMemory::pixels(const PhotoFile& photo, cv::Size, Damage) const
     return m;
 }
 
-std::vector<SeenPhoto> InMemory::photos() const
+std::vector<SeenPhoto> InMemory::photos(const std::vector<Exposure>& exposures) const
 {
     std::vector<SeenPhoto> seen;
     for (std::size_t i = 0; i < pictures_.size(); ++i) {
         auto file = std::make_shared<PhotoFile>();
         file->file = std::to_string(i);
+        if (!exposures.empty())
+            file->exposure = exposures.at(i);
         file->size = pictures_[i].empty() ? cv::Size(900, 600) : pictures_[i].size();
         seen.push_back({file, 0, Damage::refuse});
     }

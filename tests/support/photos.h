@@ -57,7 +57,8 @@ class InMemory : public PhotoSource {
 public:
     explicit InMemory(std::vector<cv::Mat> pictures) : pictures_(std::move(pictures)) {}
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override;
-    [[nodiscard]] std::vector<SeenPhoto> photos() const;
+    /// exposures: the settings of each; none: unknown.
+    [[nodiscard]] std::vector<SeenPhoto> photos(const std::vector<Exposure>& exposures = {}) const;
 
 private:
     std::vector<cv::Mat> pictures_;

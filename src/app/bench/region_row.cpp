@@ -26,7 +26,7 @@ RegionRow::RegionRow(PictureView& picture, QWidget* parent)
     connect(look_at_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::look_at, look_at_); });
     connect(leave_out_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::leave_out, leave_out_); });
     connect(brush_, &QPushButton::clicked, this, [this] {
-        if (tool_ && picture_.tool() == tool_) // goes on with the other shape
+        if (tool_ && picture_.tool() == tool_.get()) // goes on with the other shape
             draw(use_, use_ == RegionTool::Use::look_at ? look_at_ : leave_out_);
     });
     connect(&picture, &PictureView::tool_changed, this, &RegionRow::refresh);
@@ -37,14 +37,13 @@ void RegionRow::draw(RegionTool::Use use, QPushButton* button)
 {
     const bool on = button->isChecked();
     Q_EMIT began();
-    delete tool_;
+    tool_.reset();
     if (on) {
         use_ = use;
-        tool_ = new RegionTool(use, brush_->isChecked() ? RegionTool::Shape::brush : RegionTool::Shape::box, this);
+        tool_ = std::make_unique<RegionTool>(use, brush_->isChecked() ? RegionTool::Shape::brush : RegionTool::Shape::box);
         tool_->show(region_, {}, std::nullopt, photo_);
-        connect(tool_, &RegionTool::drawn, this, &RegionRow::add);
-        connect(tool_, &QObject::destroyed, this, &RegionRow::refresh, Qt::QueuedConnection);
-        picture_.set_tool(tool_);
+        connect(tool_.get(), &RegionTool::drawn, this, &RegionRow::add);
+        picture_.set_tool(tool_.get());
     }
     refresh();
 }
@@ -59,7 +58,7 @@ void RegionRow::add(const std::vector<cv::Rect2d>& boxes)
 
 void RegionRow::stop()
 {
-    delete tool_;
+    tool_.reset();
     refresh();
 }
 
@@ -74,7 +73,7 @@ void RegionRow::show(const Region& region, cv::Size photo)
 
 void RegionRow::refresh()
 {
-    const bool drawing = tool_ && picture_.tool() == tool_;
+    const bool drawing = tool_ && picture_.tool() == tool_.get();
     look_at_->setChecked(drawing && use_ == RegionTool::Use::look_at);
     leave_out_->setChecked(drawing && use_ == RegionTool::Use::leave_out);
     const auto& [look_at, leave_out] = region_;

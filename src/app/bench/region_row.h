@@ -2,8 +2,9 @@
 #include "app/picture/picture_view.h"
 #include "app/picture/region_tool.h"
 
-#include <QPointer>
 #include <QWidget>
+
+#include <memory>
 
 class QLabel;
 class QPushButton;
@@ -40,7 +41,7 @@ private:
     QLabel* words_;
     Region region_;
     cv::Size photo_;
-    QPointer<RegionTool> tool_;
+    std::unique_ptr<RegionTool> tool_;
     RegionTool::Use use_ = RegionTool::Use::look_at;
 };
 

@@ -21,7 +21,7 @@ QRectF in_widget(const cv::Rect2d& share, const QRectF& where)
 
 }
 
-RegionTool::RegionTool(Use use, Shape shape, QObject* parent) : PictureTool(parent), use_(use), shape_(shape) {}
+RegionTool::RegionTool(Use use, Shape shape) : use_(use), shape_(shape) {}
 
 void RegionTool::show(const Region& region, const TrustMap& trusted, std::optional<PhotoIndex> photo, cv::Size size)
 {
@@ -67,7 +67,7 @@ void RegionTool::paint(QPainter& painter, const QRectF& where, const QPalette& p
     if (use_ == Use::only_show)
         for (int row = 0; row < trusted_.rows; ++row)
             for (int column = 0; column < trusted_.columns; ++column)
-                if (const int tenths = trusted_.tenths[std::size_t(row * trusted_.columns + column)]; tenths < 7)
+                if (const auto tenths = trusted_.tenths[std::size_t(row) * std::size_t(trusted_.columns) + std::size_t(column)]; tenths < 7)
                     hatched(in_widget(trusted_.cell(column, row), where), tenths < 0 ? Qt::Dense6Pattern : Qt::BDiagPattern, tenths < 0 ? 110 : 190);
     for (const cv::Rect2d& r : region_.look_at)
         outlined(in_widget(r, where), Qt::SolidLine);
@@ -109,7 +109,7 @@ void RegionTool::brush(QPointF from, QPointF to)
             for (int column = 0; column < columns; ++column) {
                 const double dx = (column + 0.5) / columns - at.x(), dy = ((row + 0.5) / rows - at.y()) / ratio_;
                 if (dx * dx + dy * dy <= brush_radius * brush_radius)
-                    cells_[std::size_t(row * columns + column)] = true;
+                    cells_[std::size_t(row) * columns + std::size_t(column)] = true;
             }
         if (done >= length)
             return;

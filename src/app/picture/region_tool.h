@@ -13,7 +13,7 @@ public:
     enum class Use { look_at, leave_out, target, only_show };
     enum class Shape { box, brush };
 
-    RegionTool(Use use, Shape shape, QObject* parent);
+    RegionTool(Use use, Shape shape);
 
     /// photo: to show in place of the one under the player. size: of the photos, pixels.
     void show(const Region& region, const TrustMap& trusted, std::optional<PhotoIndex> photo, cv::Size size);

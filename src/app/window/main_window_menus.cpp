@@ -160,7 +160,7 @@ void MainWindow::build_single_keys()
         if (isFullScreen())
             set_full_screen(false);
         else if (picture_->tool())
-            delete picture_->tool();
+            picture_->set_tool(nullptr);
         else if (steadier_->nudging())
             steadier_->set_nudging(false);
         else if (viewing_->step() == Step::steady && picture_->comparing() != Compare::off)

@@ -39,7 +39,7 @@ void Lighter::run(const Lighting& lighting, ToEven photos)
     });
     background_.run(
         this,
-        [photos, lighting, job] {
+        [photos, job] {
             return Background::guarded(
                 [&] { return even_shot(photos.photos.photos, photos.alignments, photos.seconds, photos.region, photos.wishes, Originals(), job); });
         },

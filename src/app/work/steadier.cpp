@@ -239,7 +239,7 @@ void Steadier::align(PhotoIndex photo, PhotoIndex other, Movement movement)
         [this, shot, one](const Alignment& a) { take_one(shot, one.photo, a); });
 }
 
-void Steadier::align_by_points(PhotoIndex photo, PhotoIndex other, std::vector<PointPair> pairs)
+void Steadier::align_by_points(PhotoIndex photo, PhotoIndex other, const std::vector<PointPair>& pairs)
 {
     if (running_ || !viewing_.shot() || !viewing_.shot()->steady)
         return;
@@ -254,7 +254,7 @@ void Steadier::align_by_points(PhotoIndex photo, PhotoIndex other, std::vector<P
             const Transform t = by_points(pairs, most);
             set.from_film = t * lies;
             try { // a click is good to a pixel or two; from there the photos themselves say it better, where they agree
-                const Alignment exact = align_to(one, against, lies, movement_by_points(pairs.size(), most), region, Originals(), t);
+                Alignment exact = align_to(one, against, lies, movement_by_points(pairs.size(), most), region, Originals(), t);
                 constexpr double by_hand = 0.004; // of the width: how far a click may be off
                 if (corner_distance(exact.from_film, set.from_film, size) < by_hand * size.width)
                     return exact;

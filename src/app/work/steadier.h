@@ -46,7 +46,7 @@ public:
     void align(PhotoIndex photo, PhotoIndex other, Movement movement);
     /// One photo by points set by hand: pairs of a point of the other photo and of this one, pixels. What they say is made
     /// exact on the photos where these agree with it.
-    void align_by_points(PhotoIndex photo, PhotoIndex other, std::vector<PointPair> pairs);
+    void align_by_points(PhotoIndex photo, PhotoIndex other, const std::vector<PointPair>& pairs);
     void leave_as_shot(PhotoIndex photo);
 
     /// By hand: while this is so, arrow keys move the photo under the player, and the picture blinks against the reference.

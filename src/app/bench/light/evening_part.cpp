@@ -1,7 +1,7 @@
 #include "app/bench/light/evening_part.h"
 
+#include "app/bench/entries.h"
 #include "app/bench/layouts.h"
-#include "app/bench/pace/hold_part.h"
 #include "app/theme/theme.h"
 
 #include <QCheckBox>
@@ -84,21 +84,18 @@ EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, P
 void EveningPart::even()
 {
     const auto window = parse_length(window_->text(), session_.project().delivered_at);
-    QString share = strength_->text();
-    bool fits = false;
-    const double strength = share.remove(QLatin1Char('%')).trimmed().toDouble(&fits);
-    fits = fits && strength >= 0 && strength <= 100;
+    const auto strength = parse_share(strength_->text());
     mark_wrong(window_, !window);
-    mark_wrong(strength_, !fits);
+    mark_wrong(strength_, !strength);
     say(&notice_, {});
     if (!window) {
         say(&notice_, tr("“%1” is not a length. 4 s and 96 f are.").arg(window_->text()));
-    } else if (!fits) {
+    } else if (!strength) {
         say(&notice_, tr("“%1” is not a share. 0 % to 100 % are.").arg(strength_->text()));
     } else {
         Lighting lighting;
         lighting.window_s = window->value.approx();
-        lighting.strength = strength / 100;
+        lighting.strength = *strength;
         for (const Choice& c : choices_)
             lighting.*c.value = c.box->isChecked();
         progress_->setValue(0);

@@ -1,5 +1,6 @@
 #include "app/bench/pace/hold_part.h"
 
+#include "app/bench/entries.h"
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
 
@@ -10,14 +11,6 @@
 #include <QPushButton>
 
 namespace frenlo::app {
-
-std::optional<Seconds> parse_length(const QString& text, Rate rate)
-{
-    const auto hold = parse_hold(text.toStdString());
-    if (!hold || !is_shown(*hold))
-        return std::nullopt;
-    return length_of(*hold, rate);
-}
 
 HoldPart::HoldPart(Session& session, Viewing& viewing, Pacer& pacer, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pacer_(pacer), notice_(notice), heading_(heading({})),

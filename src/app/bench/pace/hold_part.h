@@ -40,7 +40,4 @@ private:
     QLineEdit* last_;
 };
 
-/// "4 s", "96 f" of this rate; nothing for what is no length above 0.
-std::optional<Seconds> parse_length(const QString& text, Rate rate);
-
 }

@@ -1,7 +1,7 @@
 #include "app/bench/pace/range_part.h"
 
+#include "app/bench/entries.h"
 #include "app/bench/layouts.h"
-#include "app/bench/pace/hold_part.h"
 #include "app/theme/theme.h"
 #include "app/work/lengths.h"
 

@@ -27,7 +27,7 @@ QString file_range(const Shot& shot, PhotoIndex begin, PhotoIndex end)
     if (end <= begin)
         return {};
     const auto stem = [&](PhotoIndex p) { return QString::fromStdString(shown_path(shot.photos[p.at()].photo->file.stem())); };
-    const QString first = stem(begin);
+    QString first = stem(begin);
     QString last = stem(end - 1);
     if (first == last)
         return first;

@@ -19,6 +19,7 @@ namespace {
 QString names(const std::vector<PhotoPtr>& photos)
 {
     std::vector<std::filesystem::path> files;
+    files.reserve(photos.size());
     for (const auto& p : photos)
         files.push_back(p->file);
     return QString::fromStdString(some_names(files));

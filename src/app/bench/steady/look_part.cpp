@@ -62,9 +62,13 @@ void LookPart::refresh()
         button->setChecked(measured && picture_.comparing() == how);
     }
     doubts_->clear();
-    const auto doubtful = measured ? doubtful_photos(*shot) : std::vector<PhotoIndex>();
-    left_->setText(!measured ? tr("not measured yet")
-                             : tr("moved by up to %1 px; %2 px are left at most").arg(most_moved_px(*shot), 0, 'f', 1).arg(most_left_px(*shot), 0, 'f', 2));
+    left_->setText(tr("not measured yet"));
+    heading_->setVisible(false);
+    doubts_->setVisible(false);
+    if (!measured)
+        return;
+    const auto doubtful = doubtful_photos(*shot);
+    left_->setText(tr("moved by up to %1 px; %2 px are left at most").arg(most_moved_px(*shot), 0, 'f', 1).arg(most_left_px(*shot), 0, 'f', 2));
     for (const PhotoIndex p : doubtful) {
         const ShotPhoto& photo = shot->photos[p.at()];
         auto* item = new QListWidgetItem(look_at_this(tr("%1: %2").arg(QString::fromStdString(shown_path(photo.photo->file.filename())),

@@ -65,6 +65,7 @@ PhotoPart::PhotoPart(Viewing& viewing, Steadier& steadier, PictureView& picture,
     connect(align_, &QPushButton::clicked, this, [this] { steadier_.align(here(), other(), Movement(movement_->currentData().toInt())); });
     connect(as_shot_, &QPushButton::clicked, this, [this] { steadier_.leave_as_shot(here()); });
     connect(points_, &QPushButton::clicked, this, &PhotoPart::set_points);
+    connect(&picture, &PictureView::tool_changed, this, &PhotoPart::refresh_points);
     connect(take_points_, &QPushButton::clicked, this, &PhotoPart::take_points);
     connect(against_, &QComboBox::currentIndexChanged, this, &PhotoPart::refresh);
 }
@@ -92,14 +93,13 @@ PhotoIndex PhotoPart::other() const
 
 void PhotoPart::set_points(bool on)
 {
-    delete tool_;
+    tool_.reset();
     const Shot* shot = viewing_.shot();
     if (on && shot && other().value >= 0) {
         points_of_ = here();
-        tool_ = new PointsTool(here(), seen_size(shot->photos[here().at()]), other(), seen_size(shot->photos[other().at()]), this);
-        connect(tool_, &PictureTool::changed, this, &PhotoPart::refresh_points);
-        connect(tool_, &QObject::destroyed, this, &PhotoPart::refresh_points, Qt::QueuedConnection);
-        picture_.set_tool(tool_);
+        tool_ = std::make_unique<PointsTool>(here(), seen_size(shot->photos[here().at()]), other(), seen_size(shot->photos[other().at()]));
+        connect(tool_.get(), &PictureTool::changed, this, &PhotoPart::refresh_points);
+        picture_.set_tool(tool_.get());
     }
     refresh_points();
 }
@@ -110,15 +110,16 @@ void PhotoPart::take_points()
         return;
     const auto pairs = tool_->pairs();
     const PhotoIndex to = other();
-    delete tool_;
+    tool_.reset();
     steadier_.align_by_points(points_of_, to, pairs);
     refresh_points();
 }
 
 void PhotoPart::refresh_points()
 {
-    const int pairs = tool_ ? int(tool_->pairs().size()) : 0;
-    points_->setChecked(tool_);
+    const bool pointing = tool_ && picture_.tool() == tool_.get();
+    const int pairs = pointing ? int(tool_->pairs().size()) : 0;
+    points_->setChecked(pointing);
     take_points_->setVisible(pairs > 0);
     take_points_->setText(tr("Take %n point(s)", nullptr, pairs));
 }
@@ -128,7 +129,7 @@ void PhotoPart::refresh()
     const Shot* shot = viewing_.shot();
     const PhotoIndex photo = here();
     if (tool_ && photo != points_of_)
-        delete tool_; // they were of another photo
+        tool_.reset(); // they were of another photo
     const ShotPhoto* p = shot && photo.value >= 0 ? &shot->photos[photo.at()] : nullptr;
     const Alignment* a = p && shot->steady && p->alignment ? &*p->alignment : nullptr;
     const bool can = a && !a->reference && !steadier_.running();

@@ -3,8 +3,9 @@
 #include "app/picture/picture_view.h"
 #include "app/work/steadier.h"
 
-#include <QPointer>
 #include <QWidget>
+
+#include <memory>
 
 class QComboBox;
 class QLabel;
@@ -39,7 +40,7 @@ private:
     QComboBox* movement_;
     QPushButton* align_;
     QPushButton* as_shot_;
-    QPointer<PointsTool> tool_;
+    std::unique_ptr<PointsTool> tool_;
     PhotoIndex points_of_{-1};
 };
 

@@ -4,8 +4,8 @@
 
 namespace frenlo::app {
 
-PointsTool::PointsTool(PhotoIndex photo, cv::Size size, PhotoIndex other, cv::Size other_size, QObject* parent)
-    : PictureTool(parent), photo_(photo), other_(other), size_(size), other_size_(other_size)
+PointsTool::PointsTool(PhotoIndex photo, cv::Size size, PhotoIndex other, cv::Size other_size)
+    : photo_(photo), other_(other), size_(size), other_size_(other_size)
 {}
 
 QString PointsTool::caption() const

@@ -11,7 +11,7 @@ class PointsTool : public PictureTool {
     Q_OBJECT
 public:
     /// Sizes as seen, pixels.
-    PointsTool(PhotoIndex photo, cv::Size size, PhotoIndex other, cv::Size other_size, QObject* parent);
+    PointsTool(PhotoIndex photo, cv::Size size, PhotoIndex other, cv::Size other_size);
 
     [[nodiscard]] std::optional<PhotoIndex> photo() const override { return on_other() ? other_ : photo_; }
     [[nodiscard]] QString caption() const override;

@@ -1,7 +1,7 @@
 #include "app/bench/steady/way_part.h"
 
+#include "app/bench/entries.h"
 #include "app/bench/layouts.h"
-#include "app/bench/pace/hold_part.h"
 #include "app/theme/theme.h"
 #include "core/base/text.h"
 
@@ -94,7 +94,10 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
         connect(f, &QLineEdit::returnPressed, this, &WayPart::take_smoothing);
     connect(target_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::target, target_); });
     connect(no_target_, &QPushButton::clicked, &steadier, &Steadier::forget_target);
-    connect(region_, &RegionRow::began, this, [this] { delete tool_, refresh_drawing(); });
+    connect(region_, &RegionRow::began, this, [this] {
+        tool_.reset();
+        refresh_drawing();
+    });
     connect(region_, &RegionRow::drawn, &steadier, &Steadier::set_region);
     connect(trusted_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::only_show, trusted_); });
     connect(propose_, &QPushButton::clicked, this, [this] {
@@ -110,6 +113,7 @@ WayPart::WayPart(Session& session, Viewing& viewing, Steadier& steadier, Picture
     });
     connect(as_shot_, &QPushButton::clicked, &steadier, &Steadier::as_shot);
     connect(&steadier, &Steadier::progress, this, [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
+    connect(&picture, &PictureView::tool_changed, this, &WayPart::refresh_drawing);
     connect(&viewing, &Viewing::step_changed, this, &WayPart::stop_drawing);
 }
 
@@ -153,18 +157,15 @@ void WayPart::measure(std::optional<PhotoIndex> reference)
 void WayPart::take_smoothing()
 {
     const auto strength = parse_length(strength_->text(), session_.project().delivered_at);
-    QString share = lost_->text();
-    bool fits = false;
-    const double lost = share.remove(QLatin1Char('%')).trimmed().toDouble(&fits);
-    fits = fits && lost >= 0 && lost <= 90;
+    const auto lost = parse_share(lost_->text(), 0.9);
     mark_wrong(strength_, !strength);
-    mark_wrong(lost_, !fits);
+    mark_wrong(lost_, !lost);
     if (!strength)
         say(&notice_, tr("“%1” is not a length. 1 s and 24 f are.").arg(strength_->text()));
-    else if (!fits)
+    else if (!lost)
         say(&notice_, tr("“%1” is not a share. 0 % to 90 % are.").arg(lost_->text()));
     else
-        steadier_.set_smoothing({strength->value.approx(), lost / 100});
+        steadier_.set_smoothing({strength->value.approx(), *lost});
 }
 
 void WayPart::draw(RegionTool::Use use, QPushButton* button)
@@ -173,15 +174,14 @@ void WayPart::draw(RegionTool::Use use, QPushButton* button)
     stop_drawing();
     if (on) {
         use_ = use;
-        tool_ = new RegionTool(use, RegionTool::Shape::box, this);
-        connect(tool_, &RegionTool::drawn, this, [this](const std::vector<cv::Rect2d>& boxes) {
+        tool_ = std::make_unique<RegionTool>(use, RegionTool::Shape::box);
+        connect(tool_.get(), &RegionTool::drawn, this, [this](const std::vector<cv::Rect2d>& boxes) {
             const PhotoIndex photo = viewing_.shown_photo();
-            tool_->deleteLater();
+            tool_.release()->deleteLater(); // it is its own signal
             if (!boxes.empty())
                 steadier_.follow(photo, boxes.front());
         });
-        connect(tool_, &QObject::destroyed, this, &WayPart::refresh_drawing, Qt::QueuedConnection);
-        picture_.set_tool(tool_);
+        picture_.set_tool(tool_.get());
     }
     refresh_drawing();
     refresh();
@@ -189,14 +189,14 @@ void WayPart::draw(RegionTool::Use use, QPushButton* button)
 
 void WayPart::stop_drawing()
 {
-    delete tool_;
+    tool_.reset();
     region_->stop();
     refresh_drawing();
 }
 
 void WayPart::refresh_drawing()
 {
-    const bool drawing = tool_ && picture_.tool() == tool_;
+    const bool drawing = tool_ && picture_.tool() == tool_.get();
     for (const auto& [button, use] : {std::pair(target_, RegionTool::Use::target), std::pair(trusted_, RegionTool::Use::only_show)})
         button->setChecked(drawing && use_ == use);
 }

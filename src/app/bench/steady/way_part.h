@@ -58,7 +58,7 @@ private:
     QWidget* smooth_row_;
     SteadyWay way_ = SteadyWay::still;
     ShotPtr seen_; ///< the shot that the fields were filled for
-    QPointer<RegionTool> tool_;
+    std::unique_ptr<RegionTool> tool_;
     RegionTool::Use use_ = RegionTool::Use::only_show;
 };
 
