@@ -5,6 +5,7 @@
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
 #include "core/document/light_edits.h"
+#include "core/document/pace_edits.h"
 #include "core/render/picture.h"
 #include "tests/support/photos.h"
 
@@ -226,4 +227,27 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     for (int n = 0; n < 3; ++n)
         p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.window().session().project() == before);
+}
+
+TEST_CASE("light that was measured is kept when names change meanwhile, and not when photos do", "[window][light]")
+{
+    Person p;
+    bring_in_flickering(p);
+    const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
+    p.key(Qt::Key_4, Qt::ControlModifier);
+    p.click(q("Take the flicker out"));
+    p.click_photo(3);
+    p.window().session().apply([](const Project& project) { return toggle_mark(project, ShotIndex(0), PhotoIndex(2)); }, q("Mark"));
+    p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
+    CHECK(shot().photos[2].marked);
+
+    const Project even = p.window().session().project();
+    p.click(q("Even again"));
+    p.click_photo(5);
+    p.key(Qt::Key_X); // set aside while it is measured
+    p.wait_until([&] { return p.sees(q("Even again")); }, q("it has ended"), 60'000);
+    CHECK(shot().photos[4].aside);
+    CHECK(shot().lighting == even.shot(ShotIndex(0)).lighting); // as it was before
+    p.key(Qt::Key_X);
+    CHECK(p.window().session().project() == even);
 }

@@ -1,7 +1,9 @@
 // The pure parts of the window: geometry, selection, the player's clock, what to load next, colours.
+#include "app/bench/entries.h"
 #include "app/picture/onion_skin.h"
 #include "app/picture/play_clock.h"
 #include "app/sheet/layout.h"
+#include "app/sheet/light_rows.h"
 #include "app/theme/colours.h"
 #include "app/work/selection.h"
 #include "app/work/wanted.h"
@@ -38,6 +40,49 @@ Shot shot_of(int photos)
     return shot;
 }
 
+}
+
+TEST_CASE("what is typed into fields is understood, or refused", "[bench]")
+{
+    const Rate rate(24);
+    CHECK(parse_length("4 s", rate) == Seconds{Fraction(4)});
+    CHECK(parse_length("96 f", rate) == Seconds{Fraction(4)});
+    CHECK(parse_length("1/6 s", rate) == Seconds{Fraction(1, 6)});
+    for (const char* none : {"", "soon", "-4 s", "0 s", "0 f"})
+        CHECK_FALSE(parse_length(none, rate));
+    CHECK(parse_share("80 %") == 0.8);
+    CHECK(parse_share(" 12.5") == 0.125);
+    CHECK(parse_share("0%") == 0.0);
+    CHECK(parse_share("100 %") == 1.0);
+    CHECK(parse_share("90", 0.9).value() == Approx(0.9));
+    for (const char* none : {"", "all", "-1 %", "101 %", "nan", "inf"})
+        CHECK_FALSE(parse_share(none));
+    CHECK_FALSE(parse_share("91 %", 0.9));
+}
+
+TEST_CASE("the meter of light has a range for each row, and none makes less of flicker than it is", "[sheet][light]")
+{
+    Shot shot = shot_of(72); // two frames each: 12 photos a row
+    const Schedule s = schedule_with(std::vector<int>(72, 2));
+    CHECK(light_rows(shot, s, 24).empty()); // not evened
+    shot.lighting = Lighting();
+    shot.lighting->before.shared = 0.05;
+    for (std::size_t i = 0; i < 72; ++i) {
+        PhotoLight light;
+        light.change.stops = -double(i / 12) + (i % 12 == 5 && i < 24 ? 0.5 : 0); // a stop darker each second
+        light.after = -double(i / 12);
+        if (i != 40)
+            shot.photos[i].light = light;
+    }
+    shot.photos[64].light->change.stops = 9; // a flash
+    shot.photos[64].light->change.suspect = true;
+    const auto rows = light_rows(shot, s, 24);
+    REQUIRE(rows.size() == 6);
+    CHECK(rows[1].darkest == Approx(-1)); // 0.5 of flicker, on top of the row's own level
+    CHECK(rows[1].brightest == Approx(-0.5));
+    CHECK(rows[3].brightest - rows[3].darkest == Approx(4 * 0.05)); // a quiet row looks quiet
+    CHECK((rows[3].brightest + rows[3].darkest) / 2 == Approx(-3));
+    CHECK(rows[5].brightest < -4.5); // the flash does not count
 }
 
 TEST_CASE("a row is a second and a hold that runs past its end goes on in the next", "[sheet]")

@@ -244,6 +244,29 @@ TEST_CASE("a shadow over part of the picture is marked", "[light][suspect]")
         CHECK(e.evening.photos[i].suspect == (i == 11));
 }
 
+TEST_CASE("photos of another shape, black ones and ones that cannot be read are evened past", "[light]")
+{
+    std::vector<cv::Mat> photos;
+    for (int i = 0; i < 30; ++i)
+        photos.push_back(in_light(i % 2 ? -0.8 : -0.9));
+    cv::Mat upright;
+    cv::rotate(in_light(-0.9), upright, cv::ROTATE_90_CLOCKWISE);
+    photos[9] = upright;
+    photos[17] = cv::Mat::zeros(320, 480, CV_8UC3);
+    photos[24].release();
+    const EvenedShot e = evened(photos, {.by_tone = true, .by_place = true});
+    std::vector<double> left;
+    for (std::size_t i = 0; i < photos.size(); ++i) {
+        const Correction& c = e.evening.photos[i].correction;
+        for (const double g : c.gain)
+            CHECK(std::isfinite(g));
+        if (i != 9 && i != 17 && i != 24) // a tenth of a stop is taken out, half of it from each
+            CHECK(c.gain[1] == Approx(i % 2 ? -0.05 : 0.05).margin(0.02));
+    }
+    CHECK(e.evening.photos[24].correction.nothing());
+    CHECK(e.evening.photos[17].suspect);
+}
+
 TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[light][document][render]")
 {
     TempFolder t;

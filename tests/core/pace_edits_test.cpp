@@ -212,6 +212,83 @@ TEST_CASE("a version is a shot of its own with the same photos", "[document][pac
     CHECK(late.shots[1]->pacing.kept == KeptRange{PhotoIndex(5), PhotoIndex(10)});
 }
 
+TEST_CASE("holds grow and shrink by frames of the film, and stay within what a hold can be", "[document][pace]")
+{
+    Project p = made_up(4, Frames{2}, Rate(24));
+    p = set_hold(p, first_shot, some(1, 2), Seconds{Fraction(1, 8)});
+    p = set_hold(p, first_shot, some(2, 3), Frames{0}); // not shown
+    const auto hold = [&](const Project& of, std::size_t photo) { return of.shot(first_shot).photos[photo].hold; };
+    const Project longer = lengthen(p, first_shot, all(p), 3);
+    CHECK(hold(longer, 0) == Hold(Frames{2 + 3}));
+    CHECK(hold(longer, 1) == Hold(Seconds{Fraction(1, 8) + Fraction(3, 24)}));
+    CHECK(hold(longer, 2) == Hold(Frames{0})); // what is not shown stays so
+    const Project shorter = lengthen(p, first_shot, all(p), -100);
+    CHECK(hold(shorter, 0) == Hold(Frames{1})); // never nothing by pulling an edge
+    CHECK(hold(shorter, 1) == Hold(Seconds{Fraction(1, 24)}));
+    CHECK(hold(lengthen(p, first_shot, all(p), max_hold_frames), 0) == Hold(Frames{max_hold_frames}));
+    CHECK(lengthen(p, first_shot, some(0, 1), 5).shot(first_shot).photos[3].hold == Hold(Frames{2}));
+    CHECK(lengthen(p, first_shot, all(p), 0) == p);
+    CHECK(lengthen(lengthen(p, first_shot, all(p), 7), first_shot, all(p), -7) == p);
+
+    // At a rate that is no whole number a frame is one exactly.
+    const Project video = set_hold(set_delivered_at(p, Rate(Fraction(24'000, 1001))), first_shot, some(1, 2), Seconds{Fraction(1, 8)});
+    CHECK(hold(lengthen(video, first_shot, some(1, 2), 1), 1) == Hold(Seconds{Fraction(1, 8) + Fraction(1001, 24'000)}));
+}
+
+TEST_CASE("the film's first and last hold are set and taken back", "[document][pace]")
+{
+    const Project p = made_up(5, Frames{2});
+    const Project ends = set_last_hold(set_first_hold(p, first_shot, Frames{12}), first_shot, Seconds{Fraction(1, 2)});
+    CHECK(film(ends).frames() == 12 + 3 * 2 + 12);
+    CHECK(film(ends).photo_at(FrameIndex(11)) == PhotoIndex(0));
+    CHECK(film(ends).photo_at(FrameIndex(12)) == PhotoIndex(1));
+    CHECK(set_last_hold(set_first_hold(ends, first_shot, {}), first_shot, {}) == p);
+}
+
+TEST_CASE("damaged timing is refused with what is wrong", "[document][pace][file][bad]")
+{
+    TempFolder t;
+    write_run(t / "Ferry", "ferry", 3, {16, 16});
+    const std::array places{t / "Ferry"};
+    const std::string good = project_to_json(add_scanned({}, scan(places, {}, {}), Frames{2}, Division::one_shot), t / "p.frenlo");
+    struct Row
+    {
+        std::string line;
+        std::string says;
+    };
+    const auto row = GENERATE(values<Row>({
+        {R"("paced_at": "fast")", "frame rate"},
+        {R"("paced_at": 24)", "damaged"},
+        {R"("between": "melt")", "melt"},
+        {R"("keep_every": 0)", "0 is not 1 to"},
+        {R"("keep_every": 2.5)", "2.5"},
+        {R"("kept": {"from": -1, "to": 2})", "-1"},
+        {R"("kept": {"from": 0})", "to"},
+        {R"("kept": {"from": 0, "photos": 0})", "0 is not 1 to"},
+        {R"("kept": {"from": 0, "seconds": "-1/2"})", "below 0"},
+        {R"("kept": {"from": 0, "seconds": "soon"})", "soon"},
+        {R"("there_and_back": "thrice")", "thrice"},
+        {R"("times": 1001)", "1001"},
+        {R"("times": "7")", "damaged"},
+        {R"("at_least_s": "x")", "x"},
+        {R"("first_hold": "two")", "two"},
+        {R"("last_hold": "-3f")", "-3f"},
+    }));
+    std::string bad = good;
+    const auto photos = bad.find("\"photos\"");
+    REQUIRE(photos != std::string::npos);
+    bad.insert(photos, row.line + ", ");
+    write_bytes(t / "p.frenlo", bad);
+    CAPTURE(row.line);
+    std::string said;
+    try {
+        load_project(t / "p.frenlo");
+    } catch (const Failure& f) {
+        said = f.problem().text();
+    }
+    CHECK_THAT(said, Catch::Contains(row.says) && Catch::Contains("p.frenlo"));
+}
+
 TEST_CASE("marks drop so many photos each", "[document][pace]")
 {
     Project p = made_up(12);

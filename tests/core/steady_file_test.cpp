@@ -108,7 +108,7 @@ TEST_CASE("a project file whose measurements cannot be is refused, and says so",
         change(shot["steady"], shot["photos"][0]["alignment"], shot["region"]);
         write_bytes(t / "bad.frenlo", bad.dump());
         INFO(says << ": " << bad.dump());
-        CHECK_THROWS_WITH(load_project(t / "bad.frenlo"), Catch::Contains("bad.frenlo"));
+        CHECK_THROWS_WITH(load_project(t / "bad.frenlo"), Catch::Contains("bad.frenlo") && Catch::Contains(says));
     }
     write_bytes(t / "good.frenlo", good.dump());
     CHECK_NOTHROW(load_project(t / "good.frenlo")); // it is the change that is refused

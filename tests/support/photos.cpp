@@ -99,9 +99,9 @@ cv::Mat in_light(const std::array<double, 3>& stops, cv::Size size)
     return out;
 }
 
-cv::Mat in_light(double stops)
+cv::Mat in_light(double stops, cv::Size size)
 {
-    return in_light(std::array{stops, stops, stops});
+    return in_light(std::array{stops, stops, stops}, size);
 }
 
 std::vector<double> seconds_of(std::size_t photos)

@@ -48,7 +48,7 @@ double largest_shift(const std::vector<cv::Mat>& pictures);
 
 /// The middle of the real scene in this light: stops of linear R, G, B.
 cv::Mat in_light(const std::array<double, 3>& stops, cv::Size size = {480, 320});
-cv::Mat in_light(double stops);
+cv::Mat in_light(double stops, cv::Size size = {480, 320});
 /// When photos on ones at 24 fps are seen, seconds.
 std::vector<double> seconds_of(std::size_t photos);
 

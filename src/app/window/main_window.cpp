@@ -216,8 +216,12 @@ void MainWindow::connect_parts()
         sheet_->view().setFocus();
     });
     connect(light_, &LightBench::show_photo, this, &MainWindow::show_photo);
-    connect(lighter_.get(), &Lighter::failed, this, [this](const QString& message) { notice_->show_message(message); });
-    connect(steadier_.get(), &Steadier::failed, this, [this](const QString& message) { notice_->show_message(message); });
+    const auto tell = [this](const QString& message) { notice_->show_message(message); };
+    connect(findings_.get(), &Findings::failed, this, tell);
+    connect(sorting_.get(), &Sorting::failed, this, tell);
+    connect(thinning_.get(), &Thinning::failed, this, tell);
+    connect(steadier_.get(), &Steadier::failed, this, tell);
+    connect(lighter_.get(), &Lighter::failed, this, tell);
     connect(pace_, &PaceBench::settled, this, [this] { sheet_->view().setFocus(); });
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(viewing_.get(), signal, this, &MainWindow::want_pictures);
@@ -226,7 +230,6 @@ void MainWindow::connect_parts()
     connect(player_.get(), &Player::state_changed, this, &MainWindow::want_pictures);
     connect(player_.get(), &Player::state_changed, this, [this] { picture_->set_playing(player_->playing()); });
     connect(picture_, &PictureView::painted, player_.get(), &Player::painted);
-    connect(thinning_.get(), &Thinning::failed, this, [this](const QString& message) { notice_->show_message(message); });
     timing_timer_.setInterval(500);
     connect(&timing_timer_, &QTimer::timeout, this, &MainWindow::refresh_timing);
     connect(player_.get(), &Player::state_changed, this, [this] {

@@ -188,14 +188,19 @@ void Route::refresh()
         stations_[2]->set_state(doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
                                              : tr("moved ≤ %1 px").arg(most_moved_px(*shot), 0, 'f', 1),
                                 doubtful == 0, doubtful > 0);
-    int odd = 0;
+    int odd = 0, not_measured = 0;
     const auto shown = in_film(*shot);
-    for (std::size_t i = 0; i < shot->photos.size(); ++i)
+    for (std::size_t i = 0; i < shot->photos.size(); ++i) {
         odd += shown[i] && to_look_at(shot->photos[i]);
+        not_measured += shown[i] && !shot->photos[i].light;
+    }
     if (!shot->lighting)
         stations_[3]->set_state(tr("as shot"), false, false);
     else
-        stations_[3]->set_state(odd > 0 ? tr("%n photo(s) to look at", nullptr, odd) : tr("flicker %1 stop").arg(flicker_text(*shot->lighting)), odd == 0, odd > 0);
+        stations_[3]->set_state(not_measured > 0 ? tr("%n photo(s) not evened", nullptr, not_measured)
+                                : odd > 0        ? tr("%n photo(s) to look at", nullptr, odd)
+                                                 : tr("flicker %1 stop").arg(flicker_text(*shot->lighting)),
+                                odd + not_measured == 0, odd + not_measured > 0);
     if (exporter_.last())
         stations_[std::size_t(Step::export_)]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
     else if (!exporter_.running())

@@ -165,8 +165,9 @@ void Findings::look_at(const ShotPtr& shot)
         },
         [this, shot](Result<std::vector<ToLookAt>> found) {
             looking_.erase(shot);
-            if (found)
-                found_[shot] = std::make_shared<const std::vector<ToLookAt>>(std::move(*found));
+            if (!found) // what was found before is shown no longer, and it is not tried for ever
+                Q_EMIT failed(tr("Problems of the photos could not be looked for: %1").arg(QString::fromStdString(found.error().text())));
+            found_[shot] = std::make_shared<const std::vector<ToLookAt>>(found ? std::move(*found) : std::vector<ToLookAt>());
             refresh();
         });
 }

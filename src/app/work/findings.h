@@ -37,6 +37,7 @@ public:
 
 Q_SIGNALS:
     void changed();
+    void failed(const QString& message);
 
 private:
     using OfShot = std::shared_ptr<const std::vector<ToLookAt>>; ///< without the shot's position

@@ -46,12 +46,15 @@ void Lighter::run(const Lighting& lighting, ToEven photos)
         [this, shot, photos, lighting](const Result<EvenedShot>& evened) {
             running_ = false;
             const auto& shots = session_.project().shots;
-            const auto now = std::find(shots.begin(), shots.end(), shot);
+            // Names, marks and what was decided meanwhile do not matter to what was measured.
+            const auto now = std::find_if(shots.begin(), shots.end(), [&](const ShotPtr& s) {
+                return s == shot || (s->name == shot->name && to_even(session_.project(), *s, lighting).same_photos(photos));
+            });
             if (!evened) {
                 if (!stop_.stop_requested())
                     Q_EMIT failed(QString::fromStdString(evened.error().text()));
             } else if (now == shots.end()) {
-                Q_EMIT failed(tr("The shot was changed while its light was measured, and the light of each photo hangs on those around it. Even it again."));
+                Q_EMIT failed(tr("Photos of the shot were changed while its light was measured, and the light of each hangs on those around it. Even it again."));
             } else {
                 session_.apply([&](const Project& p) { return even_shot(p, ShotIndex(now - shots.begin()), photos, *evened, lighting); }, tr("Even the light"));
             }

@@ -190,7 +190,9 @@ void Sorting::search_again(std::optional<Seconds> pause)
         [this, shot, pause](const Result<FoundShots>& found) {
             const auto& shots = session_.project().shots;
             const auto at = std::find(shots.begin(), shots.end(), shot); // changed meanwhile: what was found is of the past
-            if (!found || at == shots.end())
+            if (!found)
+                return Q_EMIT failed(tr("Shots could not be looked for: %1").arg(QString::fromStdString(found.error().text())));
+            if (at == shots.end())
                 return;
             const ShotIndex index(at - shots.begin());
             session_.apply([&](const Project& p) { return set_found(p, index, *found, pause); }, tr("Look for shots again"));

@@ -46,6 +46,7 @@ public:
 
 Q_SIGNALS:
     void pause_changed();
+    void failed(const QString& message);
 
 private:
     void apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture = 0);

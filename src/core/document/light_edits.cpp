@@ -31,6 +31,13 @@ ToEven to_even(const Project& project, const Shot& shot, const Lighting& lightin
     return e;
 }
 
+bool ToEven::same_photos(const ToEven& o) const
+{
+    const auto same = [](const SeenPhoto& a, const SeenPhoto& b) { return a.photo == b.photo && a.turns == b.turns && a.damage == b.damage; };
+    return photos.at == o.photos.at && alignments == o.alignments && seconds == o.seconds &&
+           std::equal(photos.photos.begin(), photos.photos.end(), o.photos.photos.begin(), o.photos.photos.end(), same);
+}
+
 Project even_shot(const Project& project, ShotIndex shot, const ToEven& measured, const EvenedShot& result, const Lighting& lighting)
 {
     return with_shot(project, shot, [&](Shot& s) {

@@ -13,6 +13,8 @@ struct ToEven
     std::vector<double> seconds;
     Region region;
     EveningWishes wishes;
+    /// Whether what is measured of one holds for the other: the same photos, lying and following each other in the same way.
+    [[nodiscard]] bool same_photos(const ToEven& other) const;
 };
 ToEven to_even(const Project& project, const Shot& shot, const Lighting& lighting);
 

@@ -23,12 +23,15 @@ double stops_of(const LightCell& cell, std::size_t colour)
 }
 
 /// Cells that can be compared between two photos: pixels that clip in one and not in the other would speak for themselves.
+/// None where the photos have different shapes.
 std::vector<std::size_t> comparable(const Brightness& a, const Brightness& b)
 {
     std::vector<std::size_t> cells;
+    if (a.columns != b.columns || a.rows != b.rows)
+        return cells;
     for (const double least : {0.9, 0.3}) {
         cells.clear();
-        for (std::size_t c = 0; c < std::min(a.cells.size(), b.cells.size()); ++c)
+        for (std::size_t c = 0; c < a.cells.size(); ++c)
             if (a.cells[c].usable >= least && b.cells[c].usable >= least)
                 cells.push_back(c);
         if (cells.size() >= 12)
@@ -163,9 +166,12 @@ std::array<Difference, curves> differences(const Brightness& a, const Brightness
     std::array<Difference, curves> all{};
     const auto cells = comparable(a, b);
     if (cells.empty()) {
+        constexpr double hardly = 1000; // as sure as twelve cells that differ by a tenth of a stop
         for (std::size_t c = 0; c < luminance; ++c)
-            all[c] = {b.colours[c] - a.colours[c], 1};
-        all[luminance] = {b.stops - a.stops, 1};
+            all[c] = {b.colours[c] - a.colours[c], hardly};
+        all[luminance] = {b.stops - a.stops, hardly};
+        for (std::size_t c = luminance + 1; c < curves; ++c)
+            all[c] = {0, 1e-3}; // nothing speaks for a difference
         return all;
     }
     std::vector<double> by_cell(cells.size());
@@ -226,8 +232,7 @@ std::vector<std::vector<double>> brought_together(const std::vector<Pair>& pairs
         }
         usual += w / double(n);
     }
-    for (Eigen::Index i = 0; i < n; ++i) // the level is free: held a little everywhere
-        entries.emplace_back(i, i, 1e-9 * std::max(usual, 1e-9));
+    entries.emplace_back(0, 0, usual > 0 ? usual : 1); // the level is free: that of the first photo is held, to be set below
     Eigen::SparseMatrix<double> m(n, n);
     m.setFromTriplets(entries.begin(), entries.end());
     const Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> solver(m);
