@@ -53,6 +53,8 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
     const auto& [before, after] = std::pair(shot.lighting->before, shot.lighting->after);
     j["flicker_before"] = before.shared;
     j["flicker_after"] = after.shared;
+    j["by_colour_before"] = before.by_colour;
+    j["by_colour_after"] = after.by_colour;
     j["by_tone_before"] = before.by_tone;
     j["by_tone_after"] = after.by_tone;
     j["by_place_before"] = before.by_place;

@@ -375,7 +375,7 @@ TEST_CASE("damaged light in a project file is refused with a reason", "[light][d
                                     std::pair(spoiled("by_place", {1e9}), "by_place"), std::pair(spoiled("gain", {1, 2}), "gain"),
                                     std::pair(spoiled("stops", 1e6), "stops"), std::pair(spoiled("steps", -99), "steps")})
         CHECK_THROWS_WITH(photo_light_from(bad), Catch::Contains(says));
-    const Lighting lighting{.window_s = 3, .strength = 0.5, .by_tone = true, .by_place = true, .leave_out_moving = false, .before = {0.1, 0.02, 0.03}, .after = {0.01, 0, 0}};
+    const Lighting lighting{.window_s = 3, .strength = 0.5, .by_tone = true, .by_place = true, .leave_out_moving = false, .before = {0.1, 0.01, 0.02, 0.03}, .after = {0.01, 0, 0, 0}};
     CHECK(lighting_from(lighting_to_json(lighting)) == lighting);
     // As the first versions wrote it.
     const Lighting early = lighting_from(Json{{"window_s", 4}, {"strength", 1}, {"flicker_before", 0.2}, {"flicker_after", 0.01}});

@@ -158,6 +158,32 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
         CHECK(flicker_of(added[c]) > 0.03);
         CHECK(flicker_of(left[c]) < 0.01);
     }
+    CHECK(e.before_figures.by_colour > 0.03);
+    CHECK(e.after_figures.by_colour < 0.01);
+    CHECK(evened(photos, {}).after_figures.by_colour > 0.03); // a gain of all leaves it, and says so
+}
+
+TEST_CASE("known gains are recovered", "[light]")
+{
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> any(-0.4, 0.4);
+    std::vector<double> gains;
+    std::vector<Brightness> measured;
+    std::vector<const Brightness*> photos;
+    for (int i = 0; i < 20; ++i) {
+        gains.push_back(any(random));
+        cv::Mat photo = in_light(-1.2 + gains.back()); // nothing clips
+        photo(cv::Rect(20 * i, 90, 70, 110)).setTo(cv::Scalar(10, 90, 200)); // somebody goes through
+        measured.push_back(brightness_of(photo));
+    }
+    for (const Brightness& b : measured)
+        photos.push_back(&b);
+    const SharedLight shared = shared_light(photos, {});
+    for (std::size_t i = 1; i < gains.size(); ++i) {
+        CHECK(shared.luminance[i] - shared.luminance[0] == Approx(gains[i] - gains[0]).margin(0.005));
+        for (const auto& colour : shared.colours)
+            CHECK(colour[i] - colour[0] == Approx(gains[i] - gains[0]).margin(0.005));
+    }
 }
 
 TEST_CASE("a lamp that is switched on stays on or is taken out, and a flash is marked", "[light][steps]")

@@ -15,6 +15,9 @@ namespace frenlo::app {
 class PictureView : public QWidget {
     Q_OBJECT
 public:
+    static constexpr int caption_height = 26; ///< of the line above the photo, pixels
+    static constexpr int air = 12; ///< around it
+
     PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
 
     /// Of the picture, device pixels: what to ask the loader for.

@@ -46,12 +46,12 @@ LightRemedy remedy_from(const std::string& word)
 
 Json figures_to_json(const FlickerFigures& f)
 {
-    return {{"shared", f.shared}, {"by_tone", f.by_tone}, {"by_place", f.by_place}};
+    return {{"shared", f.shared}, {"by_colour", f.by_colour}, {"by_tone", f.by_tone}, {"by_place", f.by_place}};
 }
 
 FlickerFigures figures_from(const Json& j)
 {
-    return {within(j.at("shared"), 0, most_stops, "shared"), within(j.at("by_tone"), 0, most_stops, "by_tone"),
+    return {within(j.at("shared"), 0, most_stops, "shared"), within(j.at("by_colour"), 0, most_stops, "by_colour"), within(j.at("by_tone"), 0, most_stops, "by_tone"),
             within(j.at("by_place"), 0, most_stops, "by_place")};
 }
 

@@ -26,7 +26,7 @@ SharedLight shared_of(std::span<const Brightness> photos, const std::vector<std:
     std::vector<const Brightness*> seen;
     for (const std::size_t i : measured)
         seen.push_back(&photos[i]);
-    return shared_light(seen, {wishes.each_colour, wishes.leave_out_moving, wishes.by_place});
+    return shared_light(seen, {wishes.leave_out_moving, wishes.by_place});
 }
 
 /// A step that was found, by position among the measured photos.
@@ -244,7 +244,13 @@ FlickerFigures figures_of(const SharedLight& shared, const Evening& evening, boo
             squares += std::pow(flicker_of(n), 2) / double(nodes.size());
         return std::sqrt(squares);
     };
-    return {flicker_of(luminance), of_nodes(shared.by_tone), of_nodes(shared.by_place)};
+    std::vector<std::vector<double>> tints;
+    for (const auto& colour : shared.colours) {
+        tints.push_back(colour);
+        for (std::size_t k = 0; k < colour.size(); ++k)
+            tints.back()[k] -= shared.luminance[k];
+    }
+    return {flicker_of(luminance), of_nodes(tints), of_nodes(shared.by_tone), of_nodes(shared.by_place)};
 }
 
 /// By what values miss those that they are to have; the level is not theirs to miss.

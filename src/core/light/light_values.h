@@ -71,6 +71,7 @@ struct LightChange
 struct FlickerFigures
 {
     double shared = 0; ///< by all of the picture
+    double by_colour = 0; ///< what red, green and blue do beside that
     double by_tone = 0; ///< what darks and lights do beside that
     double by_place = 0; ///< what parts of the picture do beside that
     bool operator==(const FlickerFigures&) const = default;

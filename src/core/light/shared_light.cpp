@@ -175,7 +175,7 @@ std::array<Difference, curves> differences(const Brightness& a, const Brightness
         return all;
     }
     std::vector<double> by_cell(cells.size());
-    for (std::size_t c = sharing.each_colour ? 0 : luminance; c <= luminance; ++c) {
+    for (std::size_t c = 0; c <= luminance; ++c) {
         for (std::size_t k = 0; k < cells.size(); ++k)
             by_cell[k] = stops_of(b.cells[cells[k]], c) - stops_of(a.cells[cells[k]], c);
         all[c] = robust_mean(by_cell);
@@ -277,7 +277,7 @@ SharedLight shared_light(std::span<const Brightness* const> photos, const Sharin
         return values;
     };
     shared.luminance = curve(luminance);
-    for (std::size_t c = 0; sharing.each_colour && c < 3; ++c)
+    for (std::size_t c = 0; c < 3; ++c)
         shared.colours[c] = curve(c);
     shared.by_place = brought_together(pairs, photos.size(), luminance + 1, places);
     shared.by_tone = brought_together(pairs, photos.size(), luminance + 1 + places, tones);

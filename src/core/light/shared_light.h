@@ -11,14 +11,13 @@ namespace frenlo {
 struct SharedLight
 {
     std::vector<double> luminance;
-    std::array<std::vector<double>, 3> colours; ///< R, G, B; none where not asked for
+    std::array<std::vector<double>, 3> colours; ///< R, G, B
     std::vector<std::vector<double>> by_tone; ///< at each of tone_knots, beside the luminance
     std::vector<std::vector<double>> by_place; ///< at each place of a correction, beside the luminance
 };
 
 struct Sharing
 {
-    bool each_colour = false;
     bool leave_out_moving = true;
     bool tone_beside_place = false; ///< what is uneven over the picture is not taken for a matter of tone as well
 };

@@ -109,6 +109,8 @@ QString EveningPart::figures(const Lighting& l) const
     const auto stops = [](double s) { return QString::number(s, 'f', 3); };
     constexpr double worth_it = 0.03; // stops
     QString text = tr("Flicker %1 stop, measured before and after").arg(flicker_text(l));
+    if (l.each_colour || l.after.by_colour > worth_it)
+        text += tr(" · in colour %1 → %2").arg(stops(l.before.by_colour), stops(l.after.by_colour));
     if (l.by_place || l.after.by_place > worth_it)
         text += tr(" · from place to place %1 → %2").arg(stops(l.before.by_place), stops(l.after.by_place));
     if (l.by_tone || l.after.by_tone > worth_it)
