@@ -17,6 +17,7 @@
 
 #include <array>
 #include <cmath>
+#include <mutex>
 #include <random>
 #include <set>
 
@@ -404,4 +405,125 @@ TEST_CASE("the slow course is the same smoothing for every curve of the same pho
     CHECK(measuring_side(200) == 480);
     CHECK(measuring_side(10'000) * (measuring_side(10'000) * 2 / 3) * 3 <= 512e6 / 10'000);
     CHECK(measuring_side(10'000) > 100);
+}
+
+TEST_CASE("the region stays on the scene while the camera moves", "[light][region]")
+{
+    std::mt19937 random(12);
+    std::normal_distribution<double> normal(0, 0.12);
+    std::vector<cv::Mat> photos;
+    std::vector<double> screen;
+    std::vector<Alignment> alignments;
+    const cv::Mat scene = in_light(-1, {720, 480});
+    for (int i = 0; i < 24; ++i) {
+        screen.push_back(normal(random)); // a part of the scene that flickers by itself
+        cv::Mat lit = scene.clone();
+        const cv::Rect part(300, 180, 120, 100);
+        changed(lit(part), [&](double l, double) { return l * std::exp2(screen.back()); }).copyTo(lit(part));
+        const cv::Point corner(60 + (i % 4) * 45, 40 + (i % 3) * 35); // a camera that is put down anew
+        photos.push_back(lit(cv::Rect(corner, cv::Size(480, 320))).clone());
+        Alignment a; // the film's plane is that of the first photo
+        a.from_film = Transform(1, 0, 60 - corner.x, 0, 1, 40 - corner.y, 0, 0, 1);
+        alignments.push_back(a);
+    }
+    const Region region{.look_at = {{250.0 / 480, 150.0 / 320, 100.0 / 480, 80.0 / 320}}, .leave_out = {}}; // within that part
+    const InMemory source(photos);
+    const auto left = [&](const std::vector<Alignment>& lying) {
+        const EvenedShot e = even_shot(source.photos(), lying, seconds_of(photos.size()), region, {}, source, {});
+        std::vector<double> rest;
+        for (std::size_t i = 0; i < photos.size(); ++i)
+            rest.push_back(screen[i] + e.evening.photos[i].correction.gain[1]);
+        return flicker_of(rest);
+    };
+    CHECK(flicker_of(screen) > 0.08);
+    CHECK(left(alignments) < 0.015);
+    CHECK(left({}) > 0.05); // where it lies on the photos alone, it is on something else each time
+}
+
+TEST_CASE("values between nodes are linear, and level beyond them", "[light]")
+{
+    constexpr std::array nodes{-7.0, -5.0, -2.0};
+    struct Row
+    {
+        double x;
+        std::size_t first, second;
+        double share;
+    };
+    for (const Row& r : {Row{-9, 0, 0, 0}, Row{-7, 0, 0, 0}, Row{-6, 0, 1, 0.5}, Row{-5, 1, 2, 0}, Row{-3.5, 1, 2, 0.5}, Row{-2, 2, 2, 0}, Row{4, 2, 2, 0}}) {
+        const Neighbours n = neighbours_of(nodes, r.x);
+        CAPTURE(r.x);
+        CHECK(n.first == r.first);
+        CHECK(n.second == r.second);
+        CHECK(n.share == Approx(r.share));
+    }
+    CHECK(cell_middles(4) == std::vector{0.125, 0.375, 0.625, 0.875});
+    // Each colour has its own gain; the order of a picture is B, G, R.
+    const cv::Mat grey(2, 2, CV_8UC3, cv::Scalar::all(100));
+    const cv::Vec3b tinted = lit_by(grey, {.gain = {0.5, 0, -0.5}}).at<cv::Vec3b>(0, 0);
+    CHECK(tinted[0] == Approx(encoded_of(linear_of(100 / 255.0) * std::exp2(-0.5)) * 255).margin(1));
+    CHECK(tinted[1] == 100);
+    CHECK(tinted[2] == Approx(encoded_of(linear_of(100 / 255.0) * std::exp2(0.5)) * 255).margin(1));
+}
+
+TEST_CASE("steps of the camera are read from Exif and refined on the pictures", "[light][steps][exposure]")
+{
+    const auto x = seconds_of(40);
+    std::vector<double> y;
+    std::vector<std::optional<double>> exposures;
+    for (int i = 0; i < 40; ++i) {
+        // A third more from photo 14 on, of which the lens does 0.04 stop less; half a stop less at 30; Exif is missing at 20 to 22.
+        y.push_back(-0.02 * i + (i >= 14 ? 1.0 / 3 - 0.04 : 0) - (i >= 30 ? 0.5 : 0));
+        exposures.emplace_back(-6 + (i >= 14 ? 1.0 / 3 : 0) - (i >= 30 ? 0.5 : 0));
+    }
+    for (std::size_t i = 20; i < 23; ++i)
+        exposures[i].reset();
+    const auto steps = camera_steps(x, y, exposures);
+    REQUIRE(steps.size() == 2);
+    CHECK(steps[0].photo == 14);
+    CHECK(steps[0].set == Approx(1.0 / 3));
+    CHECK(steps[0].true_stops == Approx(1.0 / 3 - 0.04).margin(0.002));
+    CHECK(steps[1].photo == 30);
+    CHECK(steps[1].true_stops == Approx(-0.5).margin(0.002));
+    // Where the light itself jumps by more than settings can be off, that is the scene's.
+    for (std::size_t i = 14; i < 40; ++i)
+        y[i] += 0.6;
+    CHECK(camera_steps(x, y, exposures)[0].true_stops == Approx(1.0 / 3));
+    CHECK(camera_steps(x, y, std::vector<std::optional<double>>(40)).empty());
+    // Two changes close to each other: too few photos between them to refine by.
+    exposures.assign(40, 0.0);
+    for (std::size_t i = 10; i < 40; ++i)
+        exposures[i] = i >= 12 ? 2.0 / 3 : 1.0 / 3;
+    const auto close = camera_steps(x, std::vector<double>(40, -1), exposures);
+    REQUIRE(close.size() == 2);
+    CHECK(close[0].true_stops == close[0].set);
+}
+
+TEST_CASE("small photos are upright, opaque, and as wide as wished", "[light]")
+{
+    cv::Mat clear, deep;
+    cv::cvtColor(in_light(-1), clear, cv::COLOR_BGR2BGRA);
+    in_light(-1).convertTo(deep, CV_16U, 257);
+    const InMemory source({in_light(-1), clear, deep, cv::Mat()});
+    auto seen = source.photos();
+    seen[1].turns = 1;
+    std::vector<double> fractions;
+    const Job job({}, [&](double f, std::string_view) {
+        static std::mutex m;
+        const std::lock_guard lock(m);
+        fractions.push_back(f);
+    });
+    const auto small = small_photos(seen, {}, 120, source, job);
+    REQUIRE(small.size() == 4);
+    CHECK(small[0].size() == cv::Size(120, 80));
+    CHECK(small[1].size() == cv::Size(80, 120));
+    CHECK(small[1].channels() == 3);
+    CHECK(small[2].depth() == CV_16U);
+    CHECK(small[3].empty());
+    CHECK(*std::max_element(fractions.begin(), fractions.end()) == 1);
+    const auto all = brightness_of_all(small, {}, {}, {});
+    CHECK(all[2].stops == Approx(all[0].stops).margin(0.003)); // 16 bit says what 8 bit does
+    CHECK(all[1].stops == Approx(all[0].stops).margin(0.003));
+    CHECK(all[3].empty());
+    const auto lighter = brightness_of_all(small, std::vector<Correction>(4, {.gain = {0.2, 0.2, 0.2}}), {}, {});
+    CHECK(lighter[2].stops - all[2].stops == Approx(0.2).margin(0.03)); // near white less
 }
