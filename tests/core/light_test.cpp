@@ -126,7 +126,7 @@ TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pu
     CHECK(flicker_of(left) < 0.012);
     CHECK(flicker_of(added) > 0.08);
     CHECK(e.before_figures.shared > 0.08);
-    CHECK(e.after_figures.shared < 0.15 * e.before_figures.shared);
+    CHECK(e.after_figures.shared < flicker_of(day) + 0.004); // the day's own course has some, by how it is defined
     const auto smooth = gaussian_smoothed(left); // by no more than the flicker's own slow part
     for (const double s : smooth)
         CHECK(std::abs(s - smooth[24]) < 0.1);

@@ -42,34 +42,19 @@ std::vector<SlowLight::Row> rows_of(const Stretch& s, const Smoother& smoother)
     return rows;
 }
 
-struct Smoothed
-{
-    std::vector<double> curve;
-    double freedom = 0; ///< trace of the smoother: how many parameters it is worth
-};
-
-Smoothed smoothed(const Stretch& s, const Smoother& smoother)
-{
-    Smoothed result;
-    const auto rows = rows_of(s, smoother);
-    for (std::size_t i = 0; i < rows.size(); ++i) {
-        result.curve.push_back(rows[i].sum(s.y));
-        result.freedom += rows[i].weights[i - rows[i].begin];
-    }
-    return result;
-}
-
 /// What speaks against a smoother: the corrected Akaike criterion (Hurvich, Simonoff, Tsai 1998), of those that have a say.
-double criterion(const Stretch& p, const Smoothed& s)
+double criterion(const Stretch& s, const std::vector<SlowLight::Row>& rows)
 {
-    double sum = 0, n = 0;
-    for (std::size_t i = 0; i < p.y.size(); ++i) {
-        sum += p.prior[i] * (p.y[i] - s.curve[i]) * (p.y[i] - s.curve[i]);
-        n += p.prior[i];
+    double squares = 0, n = 0, freedom = 0; // freedom: how many parameters the smoother is worth, the trace of its weights
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        const double off = s.y[i] - rows[i].sum(s.y);
+        squares += s.prior[i] * off * off;
+        n += s.prior[i];
+        freedom += rows[i].weights[i - rows[i].begin];
     }
-    const double left = 1 - (s.freedom + 2) / n;
+    const double left = 1 - (freedom + 2) / n;
     constexpr double least = 1e-8; // square stops: finer cannot be told
-    return left <= 0 ? 1e9 : std::log(sum / n + least) + 1 + 2 * (s.freedom + 1) / (n * left);
+    return left <= 0 ? 1e9 : n * (std::log(squares / n + least) + 1 + 2 * (freedom + 1) / (n * left));
 }
 
 /// What is far off loses its say (bisquare, Cleveland 1979).
@@ -77,10 +62,10 @@ void doubt_outliers(Stretch& s, const Smoother& smoother)
 {
     constexpr int rounds = 3;
     for (int round = 0; round < rounds; ++round) {
-        const auto first = smoothed(s, smoother);
+        const auto rows = rows_of(s, smoother);
         std::vector<double> off;
         for (std::size_t k = 0; k < s.y.size(); ++k)
-            off.push_back(std::abs(s.y[k] - first.curve[k]));
+            off.push_back(std::abs(s.y[k] - rows[k].sum(s.y)));
         const double six = std::max(0.01, 6 * middle_of(off));
         for (std::size_t k = 0; k < off.size(); ++k) {
             const double u = off[k] / six;
@@ -89,20 +74,43 @@ void doubt_outliers(Stretch& s, const Smoother& smoother)
     }
 }
 
-/// Of several smoothers, none quicker than the reach asks for, the one that the photos speak for.
-Smoother chosen(const Stretch& s, double reach)
+/// share times the row is added to the other one.
+void add(SlowLight::Row& to, const SlowLight::Row& row, double share)
+{
+    if (to.weights.empty())
+        to.begin = row.begin;
+    const std::size_t begin = std::min(to.begin, row.begin), end = std::max(to.begin + to.weights.size(), row.begin + row.weights.size());
+    to.weights.insert(to.weights.begin(), to.begin - begin, 0);
+    to.weights.resize(end - begin, 0);
+    to.begin = begin;
+    for (std::size_t k = 0; k < row.weights.size(); ++k)
+        to.weights[row.begin - begin + k] += share * row.weights[k];
+}
+
+/// Of several smoothers, none quicker than the reach asks for, the mean by how much the photos speak for each (Akaike
+/// weights: Burnham, Anderson 2002).
+std::vector<SlowLight::Row> spoken_for(const Stretch& s, double reach)
 {
     constexpr int line = 1, quadratic = 2, cubic = 3;
-    Smoother best{reach, quadratic};
-    double least = criterion(s, smoothed(s, best));
-    for (const auto& [farther, degree] : {std::pair(1.7, cubic), std::pair(3.0, cubic), std::pair(3.0, line)}) {
-        const Smoother other{reach * farther, degree};
-        if (const double c = criterion(s, smoothed(s, other)); c < least) {
-            least = c;
-            best = other;
-        }
+    constexpr double too_little = 0.01;
+    std::vector<std::pair<double, std::vector<SlowLight::Row>>> all;
+    for (const Smoother& smoother : {Smoother{reach, quadratic}, Smoother{1.7 * reach, cubic}, Smoother{3 * reach, cubic}, Smoother{3 * reach, line}}) {
+        auto rows = rows_of(s, smoother);
+        const double against = criterion(s, rows);
+        all.emplace_back(against, std::move(rows));
     }
-    return best;
+    const auto best = std::min_element(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; })->first;
+    double sum = 0;
+    for (auto& [against, rows] : all) {
+        const double speaks = std::exp((best - against) / 2);
+        against = speaks < too_little ? 0 : speaks;
+        sum += against;
+    }
+    std::vector<SlowLight::Row> mean(s.x.size());
+    for (const auto& [share, rows] : all)
+        for (std::size_t i = 0; share > 0 && i < rows.size(); ++i)
+            add(mean[i], rows[i], share / sum);
+    return mean;
 }
 
 /// A local quadratic over so far to both sides follows what takes the window and longer.
@@ -122,7 +130,7 @@ SlowLight::SlowLight(std::span<const double> x, std::span<const double> y, std::
         const std::size_t begin = breaks[b], photos = breaks[b + 1] - begin;
         Stretch s{x.subspan(begin, photos), y.subspan(begin, photos), std::vector<double>(photos, 1)};
         doubt_outliers(s, {reach, 2});
-        for (Row& row : rows_of(s, chosen(s, reach))) {
+        for (Row& row : spoken_for(s, reach)) {
             row.begin += begin;
             rows_.push_back(std::move(row));
         }
