@@ -218,6 +218,13 @@
                 <numerusform>%n photos to look at</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n photo(s) not evened</source>
+            <translation>
+                <numerusform>%n photo not evened</numerusform>
+                <numerusform>%n photos not evened</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::SheetPanel</name>
