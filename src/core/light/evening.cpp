@@ -24,6 +24,7 @@ std::vector<std::size_t> those_measured(std::span<const Brightness> photos)
 SharedLight shared_of(std::span<const Brightness> photos, const std::vector<std::size_t>& measured, const EveningWishes& wishes)
 {
     std::vector<const Brightness*> seen;
+    seen.reserve(measured.size());
     for (const std::size_t i : measured)
         seen.push_back(&photos[i]);
     return shared_light(seen, {wishes.leave_out_moving, wishes.by_place});
@@ -206,6 +207,7 @@ private:
     {
         const auto mark = [&](const std::vector<double>& left) {
             std::vector<double> off;
+            off.reserve(left.size());
             for (const double l : left)
                 off.push_back(std::abs(l));
             const double usual = std::max(0.02, 1.4826 * middle_of(off));
@@ -312,6 +314,7 @@ EvenedShot even_shot(const std::vector<SeenPhoto>& photos, const std::vector<Ali
     const Job reading(job.token(), [&](double fraction, std::string_view what) { job.report(for_reading * fraction, what); });
     const auto small = small_photos(photos, alignments, measuring_side(photos.size()), source, reading);
     std::vector<std::optional<double>> exposures;
+    exposures.reserve(photos.size());
     for (const SeenPhoto& p : photos)
         exposures.push_back(exposure_stops(p.photo->exposure));
     const auto before = brightness_of_all(small, {}, region, job);

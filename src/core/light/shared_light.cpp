@@ -48,6 +48,7 @@ double tukey(double u)
 double spread_of(const std::vector<double>& values, double around)
 {
     std::vector<double> off;
+    off.reserve(values.size());
     for (const double v : values)
         off.push_back(std::abs(v - around));
     constexpr double finest = 0.002;
@@ -96,8 +97,9 @@ struct Reach
 
 Reach reach_of_place(const Brightness& b, std::size_t cell)
 {
-    const Neighbours x = neighbours_of(cell_middles(place_columns), (double(cell % std::size_t(b.columns)) + 0.5) / b.columns);
-    const Neighbours y = neighbours_of(cell_middles(place_rows), (double(cell / std::size_t(b.columns)) + 0.5) / b.rows);
+    const std::size_t column = cell % std::size_t(b.columns), line = cell / std::size_t(b.columns);
+    const Neighbours x = neighbours_of(cell_middles(place_columns), (double(column) + 0.5) / b.columns);
+    const Neighbours y = neighbours_of(cell_middles(place_rows), (double(line) + 0.5) / b.rows);
     Reach r;
     for (const auto& [row, down] : {std::pair(y.first, 1 - y.share), std::pair(y.second, y.share)}) {
         r.add(row * place_columns + x.first, down * (1 - x.share));
