@@ -98,8 +98,9 @@ struct Reach
 Reach reach_of_place(const Brightness& b, std::size_t cell)
 {
     const std::size_t column = cell % std::size_t(b.columns), line = cell / std::size_t(b.columns);
-    const Neighbours x = neighbours_of(cell_middles(place_columns), (double(column) + 0.5) / b.columns);
-    const Neighbours y = neighbours_of(cell_middles(place_rows), (double(line) + 0.5) / b.rows);
+    static const std::vector<double> across = cell_middles(place_columns), down_the_picture = cell_middles(place_rows);
+    const Neighbours x = neighbours_of(across, (double(column) + 0.5) / b.columns);
+    const Neighbours y = neighbours_of(down_the_picture, (double(line) + 0.5) / b.rows);
     Reach r;
     for (const auto& [row, down] : {std::pair(y.first, 1 - y.share), std::pair(y.second, y.share)}) {
         r.add(row * place_columns + x.first, down * (1 - x.share));
