@@ -7,6 +7,7 @@ find_package(exiv2 REQUIRED)
 find_package(Threads REQUIRED)
 pkg_check_modules(LIBAV REQUIRED IMPORTED_TARGET libavformat libavcodec libavfilter libavutil libswscale)
 pkg_check_modules(TURBOJPEG REQUIRED IMPORTED_TARGET libturbojpeg)
+pkg_check_modules(DECODERS REQUIRED IMPORTED_TARGET libpng libtiff-4 libwebp)
 pkg_check_modules(XXHASH REQUIRED IMPORTED_TARGET libxxhash)
 # Debian's config files of these two export no usable target, or none at all: header-only.
 find_path(NLOHMANN_INCLUDE nlohmann/json.hpp REQUIRED)

@@ -1,4 +1,6 @@
 #include "core/base/atomic_file.h"
+#include "core/base/input_file.h"
+#include "core/base/unfinished.h"
 #include "core/base/budget_cache.h"
 #include "core/base/file_lock.h"
 #include "core/base/folders.h"
@@ -9,6 +11,7 @@
 
 #include <csignal>
 #include <fstream>
+#include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
 
@@ -70,6 +73,87 @@ TEST_CASE("a folder of files appears together or not at all", "[base]")
     write_bytes(f.path() / "a_0002.png", "2");
     f.commit();
     CHECK(read_bytes(t / "a_0002.png") == "2");
+}
+
+TEST_CASE("a folder of new files replaces none, and where one is there none of them stays", "[base][atomic]")
+{
+    TempFolder t;
+    write_bytes(t / "a_0003.png", "mine");
+    AtomicFolder f(t.path(), "stills");
+    for (const char* name : {"a_0001.png", "a_0002.png", "a_0003.png", "a_0004.png"})
+        write_bytes(f.path() / name, name);
+    CHECK_THROWS_WITH(f.commit_new(), Catch::Contains("a_0003.png"));
+    CHECK(read_bytes(t / "a_0003.png") == "mine");
+    CHECK_FALSE(std::filesystem::exists(t / "a_0001.png"));
+    CHECK_FALSE(std::filesystem::exists(t / "a_0004.png"));
+}
+
+TEST_CASE("a link is written through, and mode bits stay", "[base][atomic]")
+{
+    namespace fs = std::filesystem;
+    TempFolder t;
+    fs::create_directories(t / "real");
+    write_bytes(t / "real" / "p.frenlo", "old");
+    fs::permissions(t / "real" / "p.frenlo", fs::perms(0600));
+    fs::create_symlink("real/p.frenlo", t / "link");
+    fs::create_symlink(t / "link", t / "second");
+    write_whole_file(t / "second", "new");
+    CHECK(fs::is_symlink(t / "link"));
+    CHECK(fs::is_symlink(t / "second"));
+    CHECK(read_bytes(t / "real" / "p.frenlo") == "new");
+    CHECK(fs::status(t / "real" / "p.frenlo").permissions() == fs::perms(0600));
+    CHECK(files_in(t / "real") == 1);
+
+    fs::create_symlink("real/none", t / "ahead"); // to what is not there yet
+    write_whole_file(t / "ahead", "made");
+    CHECK(read_bytes(t / "real" / "none") == "made");
+    fs::create_symlink("circle", t / "circle");
+    CHECK_THROWS_WITH(write_whole_file(t / "circle", "x"), Catch::Contains("circle"));
+    fs::permissions(t / "real" / "p.frenlo", fs::perms(0444));
+    CHECK_THROWS_WITH(write_whole_file(t / "link", "x"), Catch::Contains("may not be written"));
+    CHECK(read_bytes(t / "real" / "p.frenlo") == "new");
+    fs::create_directory(t / "folder");
+    CHECK_THROWS_WITH(write_whole_file(t / "folder", "x"), Catch::Contains("folder"));
+}
+
+TEST_CASE("pipes, devices and folders are no files, and nobody waits for them", "[base][input]")
+{
+    TempFolder t;
+    REQUIRE(mkfifo((t / "pipe").c_str(), 0600) == 0);
+    for (const auto& file : {t / "pipe", std::filesystem::path("/dev/zero"), t.path()})
+        CHECK_THROWS_WITH(read_whole_file(file), Catch::Contains("not a file"));
+    CHECK_FALSE(stamp_of(t / "pipe").has_value());
+    write_bytes(t / "a", "abcdef");
+    InputFile in(t / "a");
+    CHECK(in.stamp() == *stamp_of(t / "a"));
+    std::string piece(4, ' ');
+    in.seek(3);
+    CHECK(in.read(piece.data(), 4) == 3);
+    CHECK(piece.starts_with("def"));
+}
+
+TEST_CASE("what killed processes left unfinished anywhere goes at the next start, and nothing else", "[base][unfinished]")
+{
+    TempFolder t;
+    const auto notes = t / "notes";
+    write_bytes(t / "precious", "x");
+    write_bytes(t / ".film.mp4.1.unfinished", "half");
+    std::filesystem::create_directories(t / ".stills.1.unfinished");
+    write_bytes(t / ".stills.1.unfinished" / "a_0001.png", "1");
+    if (const pid_t child = fork(); child == 0) {
+        const UnfinishedNote film(t / ".film.mp4.1.unfinished", notes), stills(t / ".stills.1.unfinished", notes), wrong(t / "precious", notes);
+        raise(SIGKILL);
+    } else {
+        waitpid(child, nullptr, 0);
+    }
+    write_bytes(t / ".own.2.unfinished", "half");
+    const UnfinishedNote own(t / ".own.2.unfinished", notes);
+    CHECK(sweep_unfinished(notes).size() == 2);
+    CHECK_FALSE(std::filesystem::exists(t / ".film.mp4.1.unfinished"));
+    CHECK_FALSE(std::filesystem::exists(t / ".stills.1.unfinished"));
+    CHECK(read_bytes(t / "precious") == "x"); // whatever a note says
+    CHECK(std::filesystem::exists(t / ".own.2.unfinished")); // it is still being written
+    CHECK(files_in(notes) == 2);
 }
 
 TEST_CASE("a place that cannot be written to is named, with what to do", "[base]")

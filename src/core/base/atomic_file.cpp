@@ -1,13 +1,15 @@
 #include "core/base/atomic_file.h"
 
+#include "core/base/input_file.h"
 #include "core/base/problem.h"
+#include "core/base/unfinished.h"
 
+#include <algorithm>
 #include <cerrno>
 #include <charconv>
 #include <csignal>
 #include <cstring>
 #include <fcntl.h>
-#include <fstream>
 #include <string>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -18,7 +20,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr std::string_view ending = ".unfinished";
+constexpr std::string_view ending = unfinished_ending;
 
 std::string remedy_for(int error)
 {
@@ -70,6 +72,12 @@ fs::path prepared(const fs::path& folder, const std::string& name)
     const std::string prefix = '.' + name + '.';
     remove_leftovers(folder, prefix);
     return folder / (prefix + std::to_string(::getpid()) + std::string(ending));
+}
+
+/// Made before there is anything to be forgotten.
+std::unique_ptr<UnfinishedNote> note_of(const fs::path& unfinished, Noted noted)
+{
+    return noted == Noted::yes ? std::make_unique<UnfinishedNote>(unfinished) : nullptr;
 }
 
 fs::path folder_of(const fs::path& target)
@@ -125,32 +133,6 @@ void rename_new(const fs::path& from, const fs::path& to)
         fail("the file cannot be given its name", to, EXDEV);
 }
 
-/// Calls take(bytes) with the file's content, a piece at a time.
-template <class Take>
-void read_pieces(const fs::path& file, Take take)
-{
-    const int fd = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
-    if (fd < 0)
-        fail("the file cannot be opened", file, errno);
-    std::string piece(1 << 20, '\0');
-    for (;;) {
-        const ssize_t n = ::read(fd, piece.data(), piece.size());
-        if (n < 0 && errno == EINTR)
-            continue;
-        if (n <= 0) {
-            const int error = n < 0 ? errno : 0;
-            ::close(fd);
-            if (error != 0)
-                fail("the file cannot be read", file, error);
-            return;
-        }
-        if (!take(std::string_view(piece.data(), std::size_t(n)))) {
-            ::close(fd);
-            return;
-        }
-    }
-}
-
 int write_all(int fd, std::string_view bytes)
 {
     while (!bytes.empty()) {
@@ -176,7 +158,12 @@ void copy_to_new(const fs::path& from, const fs::path& to)
     if (fd < 0)
         fail("the file cannot be written", to, errno);
     int error = 0;
-    read_pieces(from, [&](std::string_view bytes) { return (error = write_all(fd, bytes)) == 0; });
+    try {
+        read_pieces(from, [&](std::string_view bytes) { return (error = write_all(fd, bytes)) == 0; });
+    } catch (const Failure&) {
+        ::close(fd);
+        throw;
+    }
     const timespec times[] = {original.st_atim, original.st_mtim};
     ::futimens(fd, times); // some file systems keep no times; the copy is whole all the same
     ::close(fd);
@@ -201,29 +188,46 @@ void move_to_new(const fs::path& from, const fs::path& to)
         fail("the copy is whole, but the original cannot be removed", from, errno);
 }
 
-bool same_bytes(const fs::path& a, const fs::path& b)
+fs::path real_target(const fs::path& target)
 {
+    constexpr int most_links = 40; // as many as Linux itself follows
+    fs::path real = target;
     std::error_code ec;
-    if (fs::file_size(a, ec) != fs::file_size(b, ec) || ec)
-        return false;
-    std::ifstream other(b, std::ios::binary);
-    bool same = true;
-    std::string there;
-    read_pieces(a, [&](std::string_view bytes) {
-        there.resize(bytes.size());
-        other.read(there.data(), std::streamsize(there.size()));
-        same = std::size_t(other.gcount()) == bytes.size() && there == bytes;
-        return same;
-    });
-    return same;
+    for (int links = 0; fs::is_symlink(real, ec); ++links) {
+        if (links == most_links)
+            fail("the link goes in a circle", target, ELOOP);
+        real = real.parent_path() / fs::read_symlink(real, ec);
+        if (ec)
+            fail("the link cannot be followed", target, ec.value());
+    }
+    return real;
 }
 
-AtomicFile::AtomicFile(fs::path target)
-    : target_(std::move(target)), unfinished_(prepared(folder_of(target_), target_.filename().native()))
+AtomicFile::AtomicFile(fs::path target, Noted noted)
+    : target_(std::move(target)), real_(real_target(target_))
 {
+    struct stat there = {};
+    const bool replaces = ::stat(real_.c_str(), &there) == 0;
+    if (replaces && !S_ISREG(there.st_mode))
+        throw Failure({S_ISDIR(there.st_mode) ? "this is a folder" : "this is not a file", target_, "Choose another name"});
+    // Renaming needs no right to the file itself, so it is asked for here; the superuser is only stopped by the bits.
+    if (replaces && ((there.st_mode & 0222) == 0 || ::access(real_.c_str(), W_OK) != 0))
+        throw Failure({"the file may not be written to", target_, "Make it writable or choose another name"});
+    unfinished_ = prepared(folder_of(real_), real_.filename().native());
+    note_ = note_of(unfinished_, noted);
     const int fd = ::open(unfinished_.c_str(), O_CREAT | O_TRUNC | O_WRONLY | O_CLOEXEC, 0666);
     if (fd < 0)
         fail("the file cannot be written", target_, errno);
+    if (replaces) {
+        const bool own = there.st_uid == ::geteuid() && there.st_gid == ::getegid();
+        // Only the superuser may give files away; for others the new file is theirs, as after a copy.
+        if ((!own && ::fchown(fd, there.st_uid, there.st_gid) != 0 && errno != EPERM) || ::fchmod(fd, there.st_mode & 07777) != 0) {
+            const int error = errno;
+            ::close(fd);
+            ::unlink(unfinished_.c_str());
+            fail("the file's mode cannot be kept", target_, error);
+        }
+    }
     ::close(fd);
 }
 
@@ -244,22 +248,22 @@ void AtomicFile::make_durable() const
 void AtomicFile::commit_new()
 {
     make_durable();
-    rename_new(unfinished_, target_);
+    rename_new(unfinished_, real_);
     committed_ = true;
-    sync_folder(folder_of(target_));
+    sync_folder(folder_of(real_));
 }
 
 void AtomicFile::commit()
 {
     make_durable();
-    if (::rename(unfinished_.c_str(), target_.c_str()) != 0)
+    if (::rename(unfinished_.c_str(), real_.c_str()) != 0)
         fail("the file cannot be given its name", target_, errno);
     committed_ = true;
-    sync_folder(folder_of(target_));
+    sync_folder(folder_of(real_));
 }
 
-AtomicFolder::AtomicFolder(fs::path target, std::string_view name)
-    : target_(std::move(target)), unfinished_(prepared(target_, std::string(name)))
+AtomicFolder::AtomicFolder(fs::path target, std::string_view name, Noted noted)
+    : target_(std::move(target)), unfinished_(prepared(target_, std::string(name))), note_(note_of(unfinished_, noted))
 {
     if (::mkdir(unfinished_.c_str(), 0777) != 0)
         fail("the folder cannot be written to", target_, errno);
@@ -271,73 +275,75 @@ AtomicFolder::~AtomicFolder()
     fs::remove_all(unfinished_, ec);
 }
 
+/// The names of the files, in order, each of them safe on the disk.
+std::vector<fs::path> AtomicFolder::durable_names() const
+{
+    std::vector<fs::path> names;
+    for (const auto& entry : fs::directory_iterator(unfinished_))
+        names.push_back(entry.path().filename());
+    std::sort(names.begin(), names.end());
+    for (const fs::path& name : names) {
+        const int fd = ::open((unfinished_ / name).c_str(), O_WRONLY | O_CLOEXEC);
+        if (fd < 0)
+            fail("the file cannot be written", target_ / name, errno);
+        sync_and_close(fd, target_ / name);
+    }
+    return names;
+}
+
 void AtomicFolder::commit()
 {
-    for (const auto& entry : fs::directory_iterator(unfinished_)) {
-        const fs::path final_name = target_ / entry.path().filename();
-        const int fd = ::open(entry.path().c_str(), O_WRONLY | O_CLOEXEC);
-        if (fd < 0)
-            fail("the file cannot be written", final_name, errno);
-        sync_and_close(fd, final_name);
-        if (::rename(entry.path().c_str(), final_name.c_str()) != 0)
-            fail("the file cannot be given its name", final_name, errno);
+    for (const fs::path& name : durable_names()) {
+        const fs::path final_name = real_target(target_ / name);
+        if (::rename((unfinished_ / name).c_str(), final_name.c_str()) != 0)
+            fail("the file cannot be given its name", target_ / name, errno);
     }
     sync_folder(target_);
+}
+
+void AtomicFolder::commit_new()
+{
+    std::vector<fs::path> placed;
+    try {
+        for (const fs::path& name : durable_names()) {
+            rename_new(unfinished_ / name, target_ / name);
+            placed.push_back(name);
+        }
+    } catch (const Failure&) {
+        for (const fs::path& name : placed)
+            ::unlink((target_ / name).c_str());
+        throw;
+    }
+    sync_folder(target_);
+}
+
+namespace {
+
+void fill(const AtomicFile& file, std::string_view bytes)
+{
+    const int fd = ::open(file.path().c_str(), O_WRONLY | O_CLOEXEC);
+    if (fd < 0)
+        fail("the file cannot be written", file.target(), errno);
+    const int error = write_all(fd, bytes);
+    ::close(fd);
+    if (error != 0)
+        fail("the file cannot be written", file.target(), error);
+}
+
 }
 
 void write_whole_file(const fs::path& target, std::string_view bytes)
 {
     AtomicFile file(target);
-    const int fd = ::open(file.path().c_str(), O_WRONLY | O_CLOEXEC);
-    if (fd < 0)
-        fail("the file cannot be written", target, errno);
-    const int error = write_all(fd, bytes);
-    ::close(fd);
-    if (error != 0)
-        fail("the file cannot be written", target, error);
+    fill(file, bytes);
     file.commit();
 }
 
-std::string read_whole_file(const fs::path& file)
+void write_new_file(const fs::path& target, std::string_view bytes)
 {
-    std::string bytes;
-    const std::size_t read = read_whole_file(file, [&](std::size_t size) {
-        bytes.resize(size);
-        return bytes.data();
-    });
-    bytes.resize(read);
-    return bytes;
-}
-
-std::size_t read_whole_file(const fs::path& file, const std::function<char*(std::size_t)>& room)
-{
-    const int fd = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
-    if (fd < 0)
-        throw Failure({std::string("the file cannot be opened (") + std::strerror(errno) + ")", file,
-                       errno == ENOENT ? "It was moved, renamed or deleted" : "Check that you may read it"});
-    struct Closing
-    {
-        int fd;
-        ~Closing() { ::close(fd); }
-    } const closing{fd};
-    struct stat info = {};
-    if (::fstat(fd, &info) != 0 || !S_ISREG(info.st_mode))
-        throw Failure({"this is not a file", file, ""});
-    const auto size = static_cast<std::size_t>(info.st_size);
-    char* bytes = size > 0 ? room(size) : nullptr;
-    std::size_t done = 0;
-    while (done < size) {
-        const ssize_t n = ::read(fd, bytes + done, size - done);
-        if (n < 0 && errno == EINTR)
-            continue;
-        if (n < 0)
-            throw Failure({std::string("the file cannot be read (") + std::strerror(errno) + ")", file,
-                           "Check the disk or card, and copy the file again"});
-        if (n == 0)
-            break;
-        done += static_cast<std::size_t>(n);
-    }
-    return done;
+    AtomicFile file(target);
+    fill(file, bytes);
+    file.commit_new();
 }
 
 }

@@ -1,8 +1,7 @@
 #include "core/document/light_json.h"
 
-#include <nlohmann/json.hpp>
+#include "core/document/json_values.h"
 
-#include <algorithm>
 #include <array>
 #include <stdexcept>
 #include <string>
@@ -13,15 +12,6 @@ using Json = nlohmann::ordered_json;
 
 namespace {
 
-/// Stops, seconds and shares: whatever it is, within what a photo can be.
-double within(const Json& j, double low, double high, const char* what)
-{
-    const double v = j.get<double>();
-    if (!(v >= low && v <= high))
-        throw std::invalid_argument(std::string("\"") + what + "\" is out of range");
-    return v;
-}
-
 constexpr double most_stops = 40;
 
 std::vector<double> stops_from(const Json& j, std::size_t count, const char* what)
@@ -30,19 +20,11 @@ std::vector<double> stops_from(const Json& j, std::size_t count, const char* wha
         throw std::invalid_argument(std::string("\"") + what + "\" has not " + std::to_string(count) + " values");
     std::vector<double> values;
     for (const Json& v : j)
-        values.push_back(within(v, -most_stops, most_stops, what));
+        values.push_back(number_in(v, -most_stops, most_stops, what));
     return values;
 }
 
 constexpr std::array remedies{"undecided", "evened", "as_shot", "mixed"};
-
-LightRemedy remedy_from(const std::string& word)
-{
-    const auto found = std::find(remedies.begin(), remedies.end(), word);
-    if (found == remedies.end())
-        throw std::invalid_argument("\"remedy\" is none that there is: " + word);
-    return LightRemedy(found - remedies.begin());
-}
 
 Json figures_to_json(const FlickerFigures& f)
 {
@@ -51,8 +33,8 @@ Json figures_to_json(const FlickerFigures& f)
 
 FlickerFigures figures_from(const Json& j)
 {
-    return {within(j.at("shared"), 0, most_stops, "shared"), within(j.at("by_colour"), 0, most_stops, "by_colour"), within(j.at("by_tone"), 0, most_stops, "by_tone"),
-            within(j.at("by_place"), 0, most_stops, "by_place")};
+    return {number_in(j.at("shared"), 0, most_stops, "shared"), number_in(j.at("by_colour"), 0, most_stops, "by_colour"), number_in(j.at("by_tone"), 0, most_stops, "by_tone"),
+            number_in(j.at("by_place"), 0, most_stops, "by_place")};
 }
 
 }
@@ -83,26 +65,26 @@ Json photo_light_to_json(const PhotoLight& l)
 PhotoLight photo_light_from(const Json& j)
 {
     PhotoLight l;
-    l.change.stops = within(j.at("stops"), -most_stops, most_stops, "stops");
-    l.change.target = within(j.at("target"), -most_stops, most_stops, "target");
-    l.after = within(j.at("after"), -most_stops, most_stops, "after");
+    l.change.stops = number_in(j.at("stops"), -most_stops, most_stops, "stops");
+    l.change.target = number_in(j.at("target"), -most_stops, most_stops, "target");
+    l.after = number_in(j.at("after"), -most_stops, most_stops, "after");
     const Json& gain = j.at("gain");
     if (gain.size() != 1 && gain.size() != 3)
         throw std::invalid_argument("a \"gain\" is not one number, or three");
     for (std::size_t c = 0; c < 3; ++c)
-        l.change.correction.gain[c] = within(gain.at(gain.size() == 1 ? 0 : c), -most_stops, most_stops, "gain");
+        l.change.correction.gain[c] = number_in(gain.at(gain.size() == 1 ? 0 : c), -most_stops, most_stops, "gain");
     if (j.contains("by_tone"))
         l.change.correction.by_tone = stops_from(j.at("by_tone"), tone_knots.size(), "by_tone");
     if (j.contains("by_place"))
         l.change.correction.by_place = stops_from(j.at("by_place"), std::size_t(place_columns) * place_rows, "by_place");
     if (j.contains("steps"))
-        l.change.steps = within(j.at("steps"), -most_stops, most_stops, "steps");
+        l.change.steps = number_in(j.at("steps"), -most_stops, most_stops, "steps");
     l.change.suspect = j.value("suspect", false);
     if (j.contains("remedy"))
-        l.remedy = remedy_from(j.at("remedy").get<std::string>());
+        l.remedy = LightRemedy(one_of(remedies, j.at("remedy").get<std::string>(), "a remedy"));
     if (j.contains("step")) {
         const Json& s = j.at("step");
-        l.jump = LightJump{within(s.at("stops"), -most_stops, most_stops, "step"), s.value("camera", false) ? LightJump::Cause::camera : LightJump::Cause::scene,
+        l.jump = LightJump{number_in(s.at("stops"), -most_stops, most_stops, "step"), s.value("camera", false) ? LightJump::Cause::camera : LightJump::Cause::scene,
                            s.value("kept", true)};
     }
     return l;
@@ -111,6 +93,8 @@ PhotoLight photo_light_from(const Json& j)
 Json lighting_to_json(const Lighting& l)
 {
     Json j{{"window_s", l.window_s}, {"strength", l.strength}};
+    if (l.found_window_s > 0)
+        j["found_window_s"] = l.found_window_s;
     if (l.each_colour)
         j["each_colour"] = true;
     if (l.by_tone)
@@ -129,16 +113,18 @@ Json lighting_to_json(const Lighting& l)
 Lighting lighting_from(const Json& j)
 {
     Lighting l;
-    l.window_s = within(j.at("window_s"), 0, 1e6, "window_s");
-    l.strength = within(j.at("strength"), 0, 1, "strength");
+    l.window_s = number_in(j.at("window_s"), 0, 1e6, "window_s");
+    if (j.contains("found_window_s"))
+        l.found_window_s = number_in(j.at("found_window_s"), 0, 1e6, "found_window_s");
+    l.strength = number_in(j.at("strength"), 0, 1, "strength");
     l.each_colour = j.value("each_colour", false);
     l.camera_steps = j.value("camera_steps", false);
     l.by_tone = j.value("by_tone", false);
     l.by_place = j.value("by_place", false);
     l.leave_out_moving = j.value("leave_out_moving", true);
     if (j.contains("flicker_before")) { // written by the first versions
-        l.before.shared = within(j.at("flicker_before"), 0, most_stops, "flicker_before");
-        l.after.shared = within(j.at("flicker_after"), 0, most_stops, "flicker_after");
+        l.before.shared = number_in(j.at("flicker_before"), 0, most_stops, "flicker_before");
+        l.after.shared = number_in(j.at("flicker_after"), 0, most_stops, "flicker_after");
     } else {
         l.before = figures_from(j.at("before"));
         l.after = figures_from(j.at("after"));

@@ -1,6 +1,6 @@
 #include "core/document/pacing_json.h"
 
-#include <nlohmann/json.hpp>
+#include "core/document/json_values.h"
 
 #include <algorithm>
 #include <array>
@@ -14,11 +14,6 @@ namespace {
 
 constexpr std::array between_names{"repeat", "mix"};
 constexpr std::array return_names{"none", "once", "to-first", "twice"};
-
-[[noreturn]] void wrong(const std::string& what)
-{
-    throw std::invalid_argument(what);
-}
 
 template <class Value>
 Value known(const std::optional<Value>& value, const Json& j, const char* what)
@@ -34,23 +29,6 @@ Seconds length_from(const Json& j)
     if (length < Fraction(0))
         wrong("a length is below 0");
     return {length};
-}
-
-std::int64_t count_from(const Json& j, std::int64_t least, std::int64_t most)
-{
-    const auto count = j.get<std::int64_t>();
-    if (!j.is_number_integer() || count < least || count > most)
-        wrong(j.dump() + " is not " + std::to_string(least) + " to " + std::to_string(most));
-    return count;
-}
-
-template <class Names>
-std::size_t one_of(const Names& names, const Json& j, const char* what)
-{
-    const auto found = std::find(names.begin(), names.end(), j.get<std::string>());
-    if (found == names.end())
-        wrong(j.dump() + " is not " + what);
-    return std::size_t(found - names.begin());
 }
 
 constexpr std::int64_t most_photos = 100'000'000; // more than any shot has
@@ -70,13 +48,13 @@ Json kept_to_json(const KeptRange& kept)
 
 KeptRange kept_from(const Json& j)
 {
-    KeptRange kept{PhotoIndex(count_from(j.at("from"), 0, most_photos)), PhotoIndex(0)};
+    KeptRange kept{PhotoIndex(whole_in(j.at("from"), 0, most_photos, "from")), PhotoIndex(0)};
     if (j.contains("photos"))
-        kept.extent = PhotoCount{count_from(j.at("photos"), 1, most_photos)};
+        kept.extent = PhotoCount{whole_in(j.at("photos"), 1, most_photos, "photos")};
     else if (j.contains("seconds"))
         kept.extent = length_from(j.at("seconds"));
     else
-        kept.extent = PhotoIndex(count_from(j.at("to"), 0, most_photos));
+        kept.extent = PhotoIndex(whole_in(j.at("to"), 0, most_photos, "to"));
     return kept;
 }
 
@@ -115,12 +93,12 @@ Pacing pacing_from(const Json& s)
     };
     const auto hold = [](const Json& j) { return known(parse_hold(j.get<std::string>()), j, "a hold"); };
     with("paced_at", [&](const Json& j) { pacing.paced_at = known(parse_rate(j.get<std::string>()), j, "a frame rate"); });
-    with("between", [&](const Json& j) { pacing.between = Between(one_of(between_names, j, "a way between photos")); });
-    with("keep_every", [&](const Json& j) { pacing.keep_every = int(count_from(j, 1, 1'000'000)); });
+    with("between", [&](const Json& j) { pacing.between = Between(one_of(between_names, j.get<std::string>(), "a way between photos")); });
+    with("keep_every", [&](const Json& j) { pacing.keep_every = int(whole_in(j, 1, 1'000'000, "keep_every")); });
     with("kept", [&](const Json& j) { pacing.kept = kept_from(j); });
     pacing.backwards = s.value("backwards", false);
-    with("there_and_back", [&](const Json& j) { pacing.there_and_back = Return(one_of(return_names, j, "a way back")); });
-    with("times", [&](const Json& j) { pacing.times = int(count_from(j, 1, most_times)); });
+    with("there_and_back", [&](const Json& j) { pacing.there_and_back = Return(one_of(return_names, j.get<std::string>(), "a way back")); });
+    with("times", [&](const Json& j) { pacing.times = int(whole_in(j, 1, most_times, "times")); });
     with("at_least_s", [&](const Json& j) { pacing.at_least = length_from(j); });
     with("first_hold", [&](const Json& j) { pacing.first_hold = hold(j); });
     with("last_hold", [&](const Json& j) { pacing.last_hold = hold(j); });

@@ -3,13 +3,20 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/document/pacing_json.h"
+#include "core/document/project_lock.h"
+#include "core/document/json_values.h"
 #include "core/document/light_json.h"
 #include "core/document/steady_json.h"
 #include "core/photo/inspect.h"
+#include "core/photo/preview_store.h"
 
-#include <nlohmann/json.hpp>
-
+#include <algorithm>
 #include <array>
+#include <cerrno>
+#include <cstring>
+#include <limits>
+#include <set>
+#include <unistd.h>
 
 namespace frenlo {
 
@@ -50,9 +57,10 @@ fs::path get_name(const Json& photo)
     return name;
 }
 
+/// Of the file itself, not of a link to it: opened by either name it finds its photos.
 fs::path folder_of(const fs::path& file)
 {
-    return fs::absolute(file).lexically_normal().parent_path();
+    return fs::absolute(real_target(file)).lexically_normal().parent_path();
 }
 
 void put_exposure(Json& j, const Exposure& e)
@@ -105,11 +113,6 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
     return j;
 }
 
-[[noreturn]] void wrong(const std::string& what)
-{
-    throw std::invalid_argument(what);
-}
-
 Rate rate_from(const Json& j)
 {
     const auto text = j.get<std::string>();
@@ -135,20 +138,10 @@ Exposure exposure_from(const Json& j)
     if (j.contains("f_number"))
         e.f_number = fraction_from(j.at("f_number"));
     if (j.contains("iso"))
-        e.iso = j.at("iso").get<int>();
+        e.iso = int(whole_in(j.at("iso"), 0, std::numeric_limits<int>::max(), "iso"));
     if (j.contains("focal_mm"))
         e.focal_mm = fraction_from(j.at("focal_mm"));
     return e;
-}
-
-/// The position of a name among names; none of them is an error.
-template <class Names>
-std::size_t one_of(const Names& names, const std::string& name, const char* what)
-{
-    const auto known = std::find(names.begin(), names.end(), name);
-    if (known == names.end())
-        wrong("\"" + name + "\" is not " + what);
-    return std::size_t(known - names.begin());
 }
 
 ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
@@ -161,16 +154,13 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
     if (!old_folder.empty() && old_folder != folder && !fs::exists(photo->file, ec))
         if (const fs::path old = (old_folder / name).lexically_normal(); fs::exists(old, ec))
             photo->file = old;
-    photo->bytes = j.at("bytes").get<std::uintmax_t>();
-    photo->modified_ns = j.at("modified_ns").get<std::int64_t>();
+    constexpr std::int64_t any = std::numeric_limits<std::int64_t>::max();
+    photo->bytes = std::uintmax_t(whole_in(j.at("bytes"), 0, any, "bytes"));
+    photo->modified_ns = whole_in(j.at("modified_ns"), -any, any, "modified_ns");
     photo->format = PhotoFormat(one_of(format_names, j.at("format").get<std::string>(), "a photo format"));
-    const auto size = j.at("size").get<std::vector<int>>();
-    if (size.size() != 2 || size[0] < 0 || size[1] < 0)
-        wrong("a \"size\" is not width and height");
+    const auto size = wholes_in(j.at("size"), 2, 0, most_side, "size");
     photo->size = {size[0], size[1]};
-    photo->orientation = j.value("orientation", 1);
-    if (photo->orientation < 1 || photo->orientation > 8)
-        wrong("an \"orientation\" is not 1 to 8");
+    photo->orientation = whole_or(j, "orientation", 1, 1, 8);
     if (j.contains("captured")) {
         photo->captured = parse_capture_time(j.at("captured").get<std::string>());
         if (!photo->captured)
@@ -184,9 +174,7 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
     if (!hold)
         wrong("\"" + j.at("hold").get<std::string>() + "\" is not a hold");
     ShotPhoto p{photo, *hold, j.value("aside", false), j.value("flaw", std::string())};
-    p.turns = j.value("turns", 0);
-    if (p.turns < 0 || p.turns > 3)
-        wrong("\"turns\" are not 0 to 3");
+    p.turns = whole_or(j, "turns", 0, 0, 3);
     if (j.contains("alignment"))
         p.alignment = alignment_from(j.at("alignment"));
     if (j.contains("light"))
@@ -217,9 +205,7 @@ ShotKind kind_from(const Json& j)
 
 Part part_from_json(const Json& j)
 {
-    const auto photos = j.at("photos").get<std::vector<std::int64_t>>();
-    if (photos.size() != 2)
-        wrong("a part's \"photos\" are not two positions");
+    const auto photos = wholes_in(j.at("photos"), 2, 0, std::numeric_limits<int>::max(), "photos");
     return {j.at("name").get<std::string>(), PhotoIndex(photos[0]), PhotoIndex(photos[1]),
             j.value("reason", std::string()), kind_from(j)};
 }
@@ -273,7 +259,7 @@ Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_f
     if (j.contains("pause_s"))
         shot.pause = Seconds{fraction_from(j.at("pause_s"))};
     if (j.contains("backdrop"))
-        shot.backdrop = j.at("backdrop").get<Backdrop>();
+        std::ranges::copy(wholes_in(j.at("backdrop"), 3, 0, 255, "backdrop"), shot.backdrop.begin());
     if (j.contains("settled"))
         shot.settled = j.at("settled").get<std::vector<std::string>>();
     for (const auto& p : j.at("photos"))
@@ -307,12 +293,40 @@ Json checked_json(std::string_view text, const fs::path& file)
     }
     if (!j.is_object() || !j.contains("frenlo") || !j.at("frenlo").is_number_integer())
         throw Failure({"this is not a Frenlo project", file, "Choose a file that ends in .frenlo"});
-    const auto version = j.at("frenlo").get<std::int64_t>();
-    if (version > project_file_version)
-        throw Failure({"the project was saved by a newer Frenlo (file version " + std::to_string(version) +
+    const Json& version = j.at("frenlo");
+    if (version.is_number_unsigned() && version.get<std::uint64_t>() > std::uint64_t(project_file_version))
+        throw Failure({"the project was saved by a newer Frenlo (file version " + version.dump() +
                            ", this one reads up to " + std::to_string(project_file_version) + ")",
                        file, "Nothing was changed; open it with the newer one"});
+    if (!version.is_number_unsigned() || version.get<std::uint64_t>() < 1)
+        throw Failure({"the project file is damaged (there is no file version " + version.dump() + ")", file,
+                       "Nothing was changed; take an older copy of it"});
     return j;
+}
+
+/// Commands find a shot by its name, so each needs one of its own.
+void repair_names(Project& project, const fs::path& file, std::vector<Problem>& problems)
+{
+    std::set<std::string, std::less<>> taken;
+    for (const auto& shot : project.shots)
+        taken.insert(shot->name);
+    std::set<std::string, std::less<>> seen;
+    for (std::size_t i = 0; i < project.shots.size(); ++i) {
+        const std::string& name = project.shots[i]->name;
+        if (!name.empty() && seen.insert(name).second)
+            continue;
+        const std::string base = name.empty() ? "Shot" : name;
+        std::size_t n = name.empty() ? i + 1 : 2;
+        while (!taken.insert(base + ' ' + std::to_string(n)).second)
+            ++n;
+        Shot renamed = *project.shots[i];
+        renamed.name = base + ' ' + std::to_string(n);
+        seen.insert(renamed.name);
+        problems.push_back({name.empty() ? "a shot had no name and is called \"" + renamed.name + "\" now"
+                                         : "two shots were called \"" + name + "\"; the second is \"" + renamed.name + "\" now",
+                            file, "Give it another name if you like"});
+        project.shots[i] = std::make_shared<const Shot>(std::move(renamed));
+    }
 }
 
 /// What the disk has now: missing photos become problems, changed ones are read again.
@@ -325,9 +339,13 @@ void compare_with_disk(ShotPhoto& p, const std::map<fs::path, fs::path>& moved, 
         p.photo = std::move(at_new_place);
     }
     if (!stamp) {
-        problems.push_back({"the photo is missing", p.photo->file, "Bring it back to this place; its hold is kept"});
+        std::error_code ec;
+        const bool other = fs::exists(p.photo->file, ec);
+        problems.push_back({other ? "this is not a file" : "the photo is missing", p.photo->file, "Bring it back to this place; its hold is kept"});
         return;
     }
+    if (::access(p.photo->file.c_str(), R_OK) != 0)
+        problems.push_back({std::string("the photo cannot be read (") + std::strerror(errno) + ")", p.photo->file, "Check that you may read it"});
     if (stamp->bytes == p.photo->bytes && stamp->modified_ns == p.photo->modified_ns)
         return;
     const bool other_content = stamp->bytes != p.photo->bytes;
@@ -374,12 +392,21 @@ LoadedProject project_from_json(std::string_view text, const fs::path& file)
         throw Failure({std::string("the project file is damaged (") + e.what() + ")", file,
                        "Nothing was changed; take an older copy of it"});
     }
+    repair_names(loaded.project, file, loaded.problems);
+    return loaded;
+}
+
+LoadedProject read_project(const fs::path& file)
+{
+    const std::string text = read_whole_file(file);
+    LoadedProject loaded = project_from_json(text, file);
+    loaded.key = short_key(text);
     return loaded;
 }
 
 LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::path>& moved)
 {
-    LoadedProject loaded = project_from_json(read_whole_file(file), file);
+    LoadedProject loaded = read_project(file);
     for (auto& shot : loaded.project.shots) {
         auto now = std::make_shared<Shot>(*shot);
         for (auto& p : now->photos)
@@ -389,20 +416,64 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
     return loaded;
 }
 
-void save_project(const Project& project, const fs::path& file)
+std::string project_key(const fs::path& file)
+{
+    return stamp_of(file) ? short_key(read_whole_file(file)) : std::string();
+}
+
+namespace {
+
+/// The key of what was written. The file must be locked.
+std::string write_project(const Project& project, const fs::path& file)
+{
+    const std::string text = project_to_json(project, file);
+    write_whole_file(file, text);
+    return short_key(text);
+}
+
+/// Throws Failure where what is there is no project of this Frenlo's.
+void check_replaceable(const fs::path& file, const std::optional<std::string>& last_key)
 {
     std::error_code ec;
-    if (fs::exists(file, ec)) {
-        try {
-            checked_json(read_whole_file(file), file);
-        } catch (const Failure& f) {
-            Problem p = f.problem();
-            p.what = "the file is there already and is not replaced: " + p.what;
-            p.remedy = "Save under another name";
-            throw Failure(std::move(p));
-        }
+    if (!fs::exists(file, ec))
+        return;
+    const std::string there = read_whole_file(file);
+    try {
+        checked_json(there, file);
+    } catch (const Failure& f) {
+        Problem p = f.problem();
+        p.what = "the file is there already and is not replaced: " + p.what;
+        p.remedy = "Save under another name";
+        throw Failure(std::move(p));
     }
-    write_whole_file(file, project_to_json(project, file));
+    if (last_key && !last_key->empty() && short_key(there) != *last_key)
+        throw ChangedOnDisk({"the project was changed on the disk by another program since it was opened", file,
+                             "Take the change in, or save under another name"});
+}
+
+}
+
+std::string save_project(const Project& project, const fs::path& file, const std::optional<std::string>& last_key)
+{
+    const ProjectLock lock(file);
+    check_replaceable(file, last_key);
+    return write_project(project, file);
+}
+
+void save_new_project(const Project& project, const fs::path& file)
+{
+    write_new_file(file, project_to_json(project, file));
+}
+
+LoadedProject change_project(const fs::path& file, const std::function<Project(const Project&)>& change)
+{
+    const ProjectLock lock(file);
+    LoadedProject loaded = load_project(file);
+    Project changed = change(loaded.project);
+    if (!(changed == loaded.project))
+        loaded.key = write_project(changed, file);
+    loaded.project = std::move(changed);
+    return loaded;
 }
 
 }

@@ -3,7 +3,9 @@
 #include "core/document/project.h"
 
 #include <filesystem>
+#include <functional>
 #include <map>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -20,6 +22,8 @@ struct LoadedProject
     Project project;
     /// Photos that are gone or changed since; the project is whole all the same.
     std::vector<Problem> problems;
+    /// Stands for the file's content, to see whether somebody else has written it since.
+    std::string key{};
 };
 
 std::string project_to_json(const Project& project, const std::filesystem::path& file);
@@ -32,7 +36,27 @@ LoadedProject project_from_json(std::string_view json, const std::filesystem::pa
 LoadedProject load_project(const std::filesystem::path& file,
                            const std::map<std::filesystem::path, std::filesystem::path>& moved = {});
 
-/// Atomic. Refuses to replace a file that is not a project or that a newer Frenlo wrote. Throws Failure.
-void save_project(const Project& project, const std::filesystem::path& file);
+/// The same without looking at the photos on the disk.
+LoadedProject read_project(const std::filesystem::path& file);
+
+/// Somebody else has written the project's file since it was read.
+class ChangedOnDisk : public Failure {
+public:
+    using Failure::Failure;
+};
+
+/// Atomic. Refuses to replace a file that is not a project or that a newer Frenlo wrote, and, where the key of what was last
+/// read or written is given, one that has changed since (ChangedOnDisk). Returns the key of what is now there. Throws Failure.
+std::string save_project(const Project& project, const std::filesystem::path& file, const std::optional<std::string>& last_key = {});
+
+/// The same under a name that must not be there yet. Throws Failure.
+void save_new_project(const Project& project, const std::filesystem::path& file);
+
+/// The key of what is there now; empty where there is no file.
+std::string project_key(const std::filesystem::path& file);
+
+/// Reads, changes and writes the project with nobody else between. Returns what was written, with what is to be said about
+/// its photos; nothing is written where nothing changed. Throws Failure, and what change throws.
+LoadedProject change_project(const std::filesystem::path& file, const std::function<Project(const Project&)>& change);
 
 }

@@ -1,6 +1,7 @@
 #include "core/document/recovery.h"
 
 #include "core/base/atomic_file.h"
+#include "core/base/input_file.h"
 #include "core/document/project_file.h"
 #include "core/base/folders.h"
 

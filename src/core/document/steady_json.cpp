@@ -1,6 +1,6 @@
 #include "core/document/steady_json.h"
 
-#include <nlohmann/json.hpp>
+#include "core/document/json_values.h"
 
 #include <opencv2/core.hpp>
 
@@ -19,24 +19,9 @@ using Json = nlohmann::ordered_json;
 namespace {
 
 constexpr std::array<std::string_view, 2> ways{"still", "smooth"}, edges{"go-on", "mirrored"};
-constexpr double most_px = 1 << 20;
-
-template <std::size_t N>
-std::size_t one_of(const std::array<std::string_view, N>& names, const std::string& name, const char* what)
-{
-    const auto at = std::find(names.begin(), names.end(), name);
-    if (at == names.end())
-        throw std::invalid_argument("\"" + name + "\" is no " + what);
-    return std::size_t(at - names.begin());
-}
-
-double number_in(const Json& j, double low, double high, const char* what)
-{
-    const double v = j.get<double>();
-    if (!(v >= low && v <= high))
-        throw std::invalid_argument(std::string("\"") + what + "\" is out of range");
-    return v;
-}
+constexpr double most_px = most_side;
+/// Of a matrix: no photo lies further off, and what is computed from it stays finite.
+constexpr double most_entry = 1e7;
 
 Json matrix_to_json(const Transform& t)
 {
@@ -45,12 +30,12 @@ Json matrix_to_json(const Transform& t)
 
 Transform matrix_from(const Json& j)
 {
-    const auto values = j.get<std::vector<double>>();
-    if (values.size() != 9)
+    if (!j.is_array() || j.size() != 9)
         throw std::invalid_argument("a \"matrix\" has not nine numbers");
     Transform t;
-    std::copy(values.begin(), values.end(), t.val);
-    if (const double d = cv::determinant(t); !std::isfinite(d) || std::abs(d) < 1e-9)
+    for (int i = 0; i < 9; ++i)
+        t.val[i] = number_in(j[std::size_t(i)], -most_entry, most_entry, "matrix");
+    if (std::abs(cv::determinant(t)) < 1e-9)
         throw std::invalid_argument("a \"matrix\" cannot be turned round");
     return t;
 }
@@ -144,9 +129,9 @@ Alignment alignment_from(const Json& j)
             throw std::invalid_argument("a \"target\" is not x and y");
         a.target = cv::Point2d(number_in(j.at("target")[0], -most_px, most_px, "target"), number_in(j.at("target")[1], -most_px, most_px, "target"));
     }
-    a.residual_px = j.value("residual_px", 0.0);
-    a.inliers = j.value("inliers", 0.0);
-    a.left_px = j.value("left_px", 0.0);
+    for (const auto& [field, value] : {std::pair("residual_px", &a.residual_px), std::pair("inliers", &a.inliers), std::pair("left_px", &a.left_px)})
+        if (j.contains(field))
+            *value = number_in(j.at(field), 0, most_entry, field);
     a.reference = j.value("reference", false);
     a.doubt = j.value("doubt", std::string());
     return a;
@@ -185,32 +170,26 @@ Json steadying_to_json(const Steadying& s)
 Steadying steadying_from(const Json& j)
 {
     Steadying s;
-    s.way = SteadyWay(one_of(ways, j.value("way", std::string(ways[0])), "way to steady"));
+    s.way = SteadyWay(one_of(ways, j.value("way", std::string(ways[0])), "a way to steady"));
     const auto movement = parse_movement(j.at("movement").get<std::string>());
     if (!movement)
         throw std::invalid_argument("a \"movement\" is not one that Steady knows");
     s.movement = *movement;
     const bool early = !j.contains("crop") && j.contains("frame"); // as it was first written: the size is that of the photos
-    const auto size = early ? std::vector<int>{1, 1} : j.at("size").get<std::vector<int>>();
-    const auto crop = j.at(early ? "frame" : "crop").get<std::vector<int>>();
-    constexpr int most = 1 << 20;
-    if (size.size() != 2 || size[0] < 1 || size[1] < 1 || size[0] > most || size[1] > most)
-        throw std::invalid_argument("a \"size\" is not width and height");
+    const auto size = early ? std::vector<int>{1, 1} : wholes_in(j.at("size"), 2, 1, most_side, "size");
+    const auto crop = wholes_in(j.at(early ? "frame" : "crop"), 4, -most_side, most_side, "crop");
     s.size = {size[0], size[1]};
-    if (crop.size() != 4 || crop[2] < 1 || crop[3] < 1 || crop[2] > most || crop[3] > most || std::abs(crop[0]) > most || std::abs(crop[1]) > most)
+    if (crop[2] < 1 || crop[3] < 1)
         throw std::invalid_argument("a \"crop\" is not x, y, width and height");
     s.crop = {crop[0], crop[1], crop[2], crop[3]};
     if (j.contains("shape")) {
-        const auto shape = j.at("shape").get<std::vector<int>>();
-        constexpr int longest = 10'000;
-        if (shape.size() != 2 || shape[0] < 1 || shape[1] < 1 || shape[0] > longest || shape[1] > longest)
-            throw std::invalid_argument("a \"shape\" is not width and height");
+        const auto shape = wholes_in(j.at("shape"), 2, 1, 10'000, "shape");
         s.shape = {shape[0], shape[1]};
     }
     s.inside_all = j.value(early ? "cropped" : "inside_all", true);
     if (early)
         s.size = {};
-    s.edges = Edges(one_of(edges, j.value("edges", std::string(edges[0])), "kind of edges"));
+    s.edges = Edges(one_of(edges, j.value("edges", std::string(edges[0])), "a kind of edges"));
     if (j.contains("strength_s"))
         s.smoothing.strength_s = number_in(j.at("strength_s"), 0, 3600, "strength_s");
     if (j.contains("most_lost"))

@@ -1,12 +1,13 @@
 #include "core/photo/inspect.h"
 
+#include "core/base/input_file.h"
 #include "core/base/text.h"
-#include "core/photo/decode.h"
+#include "core/photo/decoders.h"
 #include "core/photo/metadata.h"
 #include "core/photo/preview_store.h"
+#include "core/photo/tiff_file.h"
 
 #include <algorithm>
-#include <fstream>
 
 namespace frenlo {
 
@@ -22,21 +23,24 @@ struct Ends
 {
     std::string first, last;
     bool readable = false;
+    std::string why{}; ///< it is not readable
 };
 
-Ends ends_of(const fs::path& file, std::uintmax_t bytes)
+Ends ends_of(const fs::path& file)
 {
     Ends e;
-    std::ifstream in(file, std::ios::binary);
-    e.first.resize(head_bytes);
-    in.read(e.first.data(), std::streamsize(head_bytes));
-    e.readable = !in.bad() && in.gcount() > 0;
-    e.first.resize(static_cast<std::size_t>(in.gcount()));
-    in.clear();
-    in.seekg(static_cast<std::streamoff>(bytes - std::min(bytes, tail_bytes)));
-    e.last.resize(tail_bytes);
-    in.read(e.last.data(), std::streamsize(tail_bytes));
-    e.last.resize(static_cast<std::size_t>(in.gcount()));
+    try {
+        InputFile in(file);
+        const std::uintmax_t bytes = in.stamp().bytes;
+        e.first.resize(head_bytes);
+        e.first.resize(in.read(e.first.data(), head_bytes));
+        in.seek(bytes - std::min(bytes, tail_bytes));
+        e.last.resize(tail_bytes);
+        e.last.resize(in.read(e.last.data(), tail_bytes));
+        e.readable = !e.first.empty();
+    } catch (const Failure& failure) {
+        e.why = failure.problem().what;
+    }
     return e;
 }
 
@@ -58,7 +62,7 @@ bool end_looks_whole(PhotoFormat format, const Ends& ends, std::uintmax_t bytes)
         return size + 8 <= bytes;
     }
     case PhotoFormat::tiff:
-        return true; // its strips may stand anywhere; what is missing is found when the photo is first decoded
+        return true; // its strips may stand anywhere: TiffLayout::end is asked
     }
     return false;
 }
@@ -69,7 +73,7 @@ std::uint8_t byte(std::string_view s, std::size_t at)
 }
 
 /// What the header says of transparency. PNG, third edition, 11.2.1 and 11.3.1.1; RFC 9649, 2.7 and 3.
-bool says_alpha(PhotoFormat format, std::string_view first, const Metadata* metadata)
+bool says_alpha(PhotoFormat format, std::string_view first)
 {
     switch (format) {
     case PhotoFormat::png: {
@@ -80,19 +84,45 @@ bool says_alpha(PhotoFormat format, std::string_view first, const Metadata* meta
         if (first.substr(12, 4) == "VP8X")
             return (byte(first, 20) & 0x10) != 0;
         return first.substr(12, 4) == "VP8L" && (byte(first, 24) & 0x10) != 0;
-    case PhotoFormat::tiff:
-        return metadata && metadata->tiff_alpha;
+    case PhotoFormat::tiff: // its directory says it
     case PhotoFormat::jpeg:
         return false;
     }
     return false;
 }
 
+/// RFC 9649, 2.7: an animation, whose pictures no decoder of photos gives.
+bool is_animation(PhotoFormat format, std::string_view first)
+{
+    return format == PhotoFormat::webp && first.substr(12, 4) == "VP8X" && (byte(first, 20) & 0x02) != 0;
+}
+
+/// What a TIFF's directory says of its pixels; why they cannot be read, where they cannot.
+std::string look_into_tiff(PhotoFile& photo, bool size_known)
+{
+    const TiffFile tiff(photo.file);
+    if (!tiff.open())
+        return "it is damaged or cut off";
+    const TiffLayout layout = layout_of(tiff);
+    photo.alpha = layout.alpha != TiffAlpha::none;
+    if (!size_known) // Exiv2 does not read BigTIFF
+        photo.size = layout.size;
+    if (layout.end > photo.bytes)
+        return cut_off_flaw;
+    return layout.unreadable();
+}
+
+Finding flaw_of(const PhotoFile& photo, FindingKind kind, const std::string& text)
+{
+    Finding finding{kind, {photo.file}, text, {Remedy::set_aside, Remedy::hold_before}};
+    if (photo.bytes > 0 && !photo.size.empty()) // its header could be read: perhaps some of its rows too
+        finding.remedies.push_back(Remedy::use_what_there_is);
+    return finding;
+}
+
 Inspected flawed(std::shared_ptr<PhotoFile> photo, PhotoState state, FindingKind kind, const std::string& text)
 {
-    Finding finding{kind, {photo->file}, text, {Remedy::set_aside, Remedy::hold_before}};
-    if (photo->bytes > 0 && !photo->size.empty()) // its header could be read: perhaps some of its rows too
-        finding.remedies.push_back(Remedy::use_what_there_is);
+    Finding finding = flaw_of(*photo, kind, text);
     return {std::move(photo), state, std::move(finding), false};
 }
 
@@ -141,12 +171,12 @@ Inspected inspect(const fs::path& file)
         empty.ignored = !named_so;
         return empty;
     }
-    const Ends ends = ends_of(file, photo->bytes);
+    const Ends ends = ends_of(file);
     const auto format = ends.readable ? sniff(ends.first) : std::nullopt;
     if (!format || !named_so) { // only what is named as a photo is one: TIFF's first bytes stand in other files too
         Inspected other = ends.readable ? flawed(photo, PhotoState::not_a_photo, FindingKind::not_a_photo,
                                                  name + " is not a photo, whatever its name says.")
-                                        : unreadable(" cannot be opened.");
+                                        : unreadable(": " + ends.why + ".");
         other.ignored = !named_so;
         return other;
     }
@@ -155,19 +185,39 @@ Inspected inspect(const fs::path& file)
     const auto metadata = read_metadata(file);
     if (metadata)
         take_metadata(*photo, *metadata);
-    photo->alpha = says_alpha(*format, ends.first, metadata ? &*metadata : nullptr);
-    if (metadata && end_looks_whole(*format, ends, photo->bytes))
-        return {photo, PhotoState::fine, std::nullopt, false};
-    const auto decoded = decode(*photo, cv::Size(1, 1));
+    photo->alpha = says_alpha(*format, ends.first);
+    if (is_animation(*format, ends.first))
+        return unreadable(" is an animation, not a photo.");
+    if (*format == PhotoFormat::tiff)
+        if (const std::string why = look_into_tiff(*photo, metadata.has_value()); !why.empty())
+            return unreadable(" cannot be read: " + why + ".");
+    if (const auto too_large = size_problem(photo->size, file))
+        return unreadable(" cannot be read: " + too_large->what + ".");
+    const bool size_known = metadata || !photo->size.empty();
+    if (!size_known || !end_looks_whole(*format, ends, photo->bytes))
+        if (const std::string why = why_not_decoded(*photo); !why.empty())
+            return unreadable(why);
+    Inspected fine{photo, PhotoState::fine, std::nullopt, false};
+    if (metadata && !metadata->odd_date.empty())
+        fine.finding = Finding{FindingKind::date_odd, {file}, name + " says that it was taken on " + metadata->odd_date + ", which is no date.", {}};
+    return fine;
+}
+
+Finding unreadable_finding(const PhotoFile& photo, const std::string& why)
+{
+    return flaw_of(photo, FindingKind::unreadable, shown_path(photo.file.filename()) + why);
+}
+
+std::string why_not_decoded(PhotoFile& photo)
+{
+    const auto decoded = decode(photo, photo.size.empty() ? cv::Size() : cv::Size(1, 1));
     if (!decoded)
-        return unreadable(" cannot be read.");
+        return " cannot be read.";
     if (!decoded->flaw.empty())
-        return unreadable(": " + decoded->flaw + ".");
-    if (!metadata) {
-        const auto whole = decode(*photo);
-        photo->size = whole ? whole->pixels.size() : cv::Size();
-    }
-    return {photo, PhotoState::fine, std::nullopt, false};
+        return ": " + decoded->flaw + '.';
+    if (photo.size.empty())
+        photo.size = decoded->pixels.size();
+    return {};
 }
 
 }

@@ -20,4 +20,11 @@ struct Inspected
 
 Inspected inspect(const std::filesystem::path& file);
 
+/// That a photo cannot be read; why follows its name.
+Finding unreadable_finding(const PhotoFile& photo, const std::string& why);
+
+/// Decodes the photo to see whether it can be: what is wrong with it, to follow its name (": the file is cut off."), or
+/// nothing. A size that was not known is filled in.
+std::string why_not_decoded(PhotoFile& photo);
+
 }

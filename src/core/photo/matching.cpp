@@ -25,7 +25,7 @@ std::string lower(std::string s)
 /// Files of the places, inspected when first asked for.
 class Pool {
 public:
-    Pool(std::span<const fs::path> places) : files_(files_in(places))
+    Pool(std::span<const fs::path> places) : files_(files_in(places).files)
     {
         for (std::size_t i = 0; i < files_.size(); ++i)
             by_name_[lower(files_[i].filename())].push_back(i);

@@ -46,7 +46,7 @@ std::optional<CaptureTime> capture_time(std::string date_time, const std::string
     return parse_capture_time(date_time);
 }
 
-std::optional<CaptureTime> capture_time(const Exiv2::ExifData& exif)
+void take_capture_time(const Exiv2::ExifData& exif, Metadata& m)
 {
     struct Keys
     {
@@ -55,10 +55,16 @@ std::optional<CaptureTime> capture_time(const Exiv2::ExifData& exif)
     };
     for (const Keys& k : {Keys{"Exif.Photo.DateTimeOriginal", "Exif.Photo.SubSecTimeOriginal"},
                           Keys{"Exif.Photo.DateTimeDigitized", "Exif.Photo.SubSecTimeDigitized"},
-                          Keys{"Exif.Image.DateTime", "Exif.Photo.SubSecTime"}})
-        if (const auto t = capture_time(text_of(exif, k.time), text_of(exif, k.sub)))
-            return t;
-    return std::nullopt;
+                          Keys{"Exif.Image.DateTime", "Exif.Photo.SubSecTime"}}) {
+        const std::string text = text_of(exif, k.time);
+        m.captured = capture_time(text, text_of(exif, k.sub));
+        if (m.captured)
+            break;
+        if (m.odd_date.empty() && text.find_first_of("123456789") != std::string::npos) // zeros: the clock was never set
+            m.odd_date = is_utf8(text) ? text : "bytes that are no text";
+    }
+    if (m.captured)
+        m.odd_date.clear();
 }
 
 std::optional<Fraction> fraction_of(const Exiv2::ExifData& exif, const char* key)
@@ -97,14 +103,13 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
         Metadata m;
         m.stored_size = {static_cast<int>(image->pixelWidth()), static_cast<int>(image->pixelHeight())};
         m.orientation = orientation_of(exif);
-        m.captured = capture_time(exif);
+        take_capture_time(exif, m);
         m.camera = trimmed(text_of(exif, "Exif.Image.Make") + ' ' + text_of(exif, "Exif.Image.Model"));
         m.exposure.seconds = fraction_of(exif, "Exif.Photo.ExposureTime");
         m.exposure.f_number = fraction_of(exif, "Exif.Photo.FNumber");
         m.exposure.focal_mm = fraction_of(exif, "Exif.Photo.FocalLength");
         if (const auto iso = whole_of(exif, "Exif.Photo.ISOSpeedRatings"); iso > 0)
             m.exposure.iso = static_cast<int>(iso);
-        m.tiff_alpha = image->mimeType() == "image/tiff" && whole_of(exif, "Exif.Image.SamplesPerPixel") == 4;
         if (m.stored_size.width <= 0 || m.stored_size.height <= 0)
             return problem("the picture's size cannot be read", file, "Copy it from the card again");
         return m;

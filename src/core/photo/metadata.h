@@ -17,7 +17,7 @@ struct Metadata
     std::optional<CaptureTime> captured; ///< DateTimeOriginal with SubSecTimeOriginal, else Digitized, else DateTime
     std::string camera; ///< "Make Model" as written, may be empty
     Exposure exposure;
-    bool tiff_alpha = false; ///< TIFF: more than three samples a pixel
+    std::string odd_date; ///< a time of capture that is none, as it is written; empty where there is one, or the clock was never set
 };
 
 /// Reads header and Exif only, with Exiv2. Problems: not a readable picture header.

@@ -4,7 +4,6 @@
 #include <charconv>
 #include <chrono>
 #include <cstdio>
-#include <sys/stat.h>
 
 namespace frenlo {
 
@@ -52,6 +51,9 @@ std::optional<CaptureTime> parse_capture_time(std::string_view text)
         return std::nullopt;
     const auto days = std::chrono::sys_days(date).time_since_epoch().count();
     CaptureTime t{(((std::int64_t(days) * 24 + *hour) * 60 + *minute) * 60 + *sec) * second};
+    constexpr std::int64_t longest_text = 253'402'300'800 * second; // 10000-01-01T00:00:00, which text() has no room for
+    if (t.microseconds >= longest_text)
+        return std::nullopt;
     if (text.size() > 20 && text[19] == '.') {
         std::int64_t scale = second / 10;
         for (std::size_t i = 20; i < text.size() && scale > 0; ++i, scale /= 10) {
@@ -61,15 +63,6 @@ std::optional<CaptureTime> parse_capture_time(std::string_view text)
         }
     }
     return t;
-}
-
-std::optional<FileStamp> stamp_of(const std::filesystem::path& file)
-{
-    struct stat info = {};
-    if (::stat(file.c_str(), &info) != 0 || !S_ISREG(info.st_mode))
-        return std::nullopt;
-    return FileStamp{static_cast<std::uintmax_t>(info.st_size),
-                     std::int64_t(info.st_mtim.tv_sec) * 1'000'000'000 + info.st_mtim.tv_nsec};
 }
 
 }

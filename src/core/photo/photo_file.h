@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/input_file.h"
 #include "core/timing/fraction.h"
 
 #include <opencv2/core/types.hpp>
@@ -56,14 +57,5 @@ struct PhotoFile
 };
 
 using PhotoPtr = std::shared_ptr<const PhotoFile>;
-
-/// Size and time of the file now; nothing where it is gone.
-struct FileStamp
-{
-    std::uintmax_t bytes = 0;
-    std::int64_t modified_ns = 0;
-    bool operator==(const FileStamp&) const = default;
-};
-std::optional<FileStamp> stamp_of(const std::filesystem::path& file);
 
 }

@@ -1,6 +1,6 @@
 #include "core/photo/preview_store.h"
 
-#include "core/base/atomic_file.h"
+#include "core/base/input_file.h"
 #include "core/base/problem.h"
 #include "core/base/folders.h"
 

@@ -40,7 +40,8 @@ struct Kernel
     /// wide: source pixels a result pixel.
     explicit Kernel(double wide)
     {
-        const double stretch = std::clamp(wide, 1.0, (most_taps - 2) / (2 * lobes));
+        constexpr double widest = (most_taps - 2) / (2 * lobes);
+        const double stretch = wide > 1 ? (wide < widest ? wide : widest) : 1; // 1 where it is no number, too
         taps = std::min(most_taps, int(std::ceil(2 * lobes * stretch)) + 1);
         before = taps / 2 - 1;
         const int near_by = std::max(1, int(std::lround(stretch)));
@@ -102,7 +103,8 @@ struct Rows
         x = std::fmod(std::abs(x + 0.5), 2 * length);
         x = (x > length ? 2 * length - x : x) - 0.5;
     }
-    return std::clamp(x, -0.5, length - 0.5);
+    // Not std::clamp: what is no number, as where a transform lets a point vanish, must land somewhere too.
+    return x > -0.5 ? (x < length - 0.5 ? x : length - 0.5) : -0.5;
 }
 
 /// The taps' rows summed into pairs of pixels, which stay in registers, and those into one pixel.
