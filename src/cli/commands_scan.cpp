@@ -3,6 +3,7 @@
 #include "core/photo/rhythm.h"
 #include "core/photo/scan.h"
 
+#include <algorithm>
 #include <iostream>
 
 namespace frenlo::cli {
@@ -35,7 +36,7 @@ std::vector<std::size_t> photos_of(const ScanResult& found, const FoundShot& sho
 {
     std::vector<std::size_t> photos;
     for (std::size_t i = shot.begin; i < shot.end; ++i)
-        if (found.photos[i].state == PhotoState::fine)
+        if (found.photos[i].state == PhotoState::fine && std::find(found.left_out.begin(), found.left_out.end(), i) == found.left_out.end())
             photos.push_back(i);
     return photos;
 }
@@ -64,6 +65,10 @@ Json scan_json(const ScanResult& found)
     j["aside"] = files(found.aside);
     j["marker_cards"] = files(found.marker_cards);
     j["pause"] = found.pause.value.text();
+    j["confidence"] = found.unsure.empty() ? "high" : "low";
+    j["look_at_borders"] = Json::array();
+    for (const auto& u : found.unsure)
+        j["look_at_borders"].push_back({{"file", json_path(found.photos[u.photo].photo->file)}, {"text", u.why}});
     j["problems"] = Json::array();
     for (const auto& f : found.findings) {
         Json list = Json::array();
@@ -81,8 +86,13 @@ int scan_and_print(const ScanCall& call, const Context& context)
     if (call.close)
         wishes.looking = Looking::at_photos;
     const ScanResult found = scan(places, wishes, context.job());
+    const std::string nothing = "There are no photos in " + shown_path(call.folders.front()) +
+                                (call.folders.size() > 1 ? " and the other places" : "") + ". JPEG, PNG, TIFF and WebP are found.";
     if (context.json) {
-        print_json(scan_json(found));
+        Json j = scan_json(found);
+        if (found.photos.empty())
+            j["problems"].push_back({{"kind", "no-photos"}, {"files", call.folders}, {"text", nothing}});
+        print_json(j);
     } else {
         std::cout << counted(std::int64_t(found.photos.size()), "photo", "photos") << '\n';
         for (const auto& s : found.shots)
@@ -99,8 +109,7 @@ int scan_and_print(const ScanCall& call, const Context& context)
             std::cerr << "look at: " << f.text << '\n';
     }
     if (found.photos.empty())
-        std::cerr << "There are no photos in " << call.folders.front()
-                  << (call.folders.size() > 1 ? " and the other places" : "") << ". JPEG, PNG, TIFF and WebP are found.\n";
+        std::cerr << nothing << '\n';
     return found.findings.empty() && !found.photos.empty() ? done : done_with_problems;
 }
 

@@ -1,5 +1,6 @@
 // Cards with known truth: where shots begin and end, and where they must not.
 #include "core/base/text.h"
+#include "core/photo/names.h"
 #include "core/photo/rhythm.h"
 #include "core/photo/scan.h"
 #include "tests/support/card.h"
@@ -10,6 +11,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include <random>
+#include <set>
 
 using namespace frenlo;
 using namespace frenlo::test;
@@ -106,7 +108,7 @@ TEST_CASE("a full card is sorted into its shots, with roll-over, markers, strays
     CHECK(r.shots[4].kind == ShotKind::hand_moved);
     CHECK(r.shots[5].kind == ShotKind::walked);
     CHECK(r.shots[0].reason == "after a marker card");
-    CHECK(r.shots[2].reason == "after a pause of 15 min");
+    CHECK(r.shots[2].reason == "new scene after 15 min");
 }
 
 TEST_CASE("light that changes, clouds, a flash and a covered lens split nothing", "[shots]")
@@ -195,16 +197,154 @@ TEST_CASE("a blurred photo is suggested, the others are not", "[shots][suspects]
     CHECK(std::count_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::blurred; }) == 1);
 }
 
-TEST_CASE("a long coffee break ends a shot, unless the user says that it is one, or that such a pause is none", "[shots]")
+TEST_CASE("a break ends no shot where the scene goes on, unless the user says that such a pause does", "[shots]")
 {
     TempFolder t;
     Card card(t / "100HARBO", "HARB", 1);
     ByHand by_hand;
     for (int i = 0; i < 40; ++i)
         card.shoot(hand_moved(1, i), i == 19 ? 47 * 60 : by_hand());
-    CHECK(ends_of(scan_card(t)) == Ends{{number(1), number(19)}, {number(20), number(40)}});
-    CHECK(scan_card(t, {.one_shot = true}).shots.size() == 1);
-    CHECK(scan_card(t, {.pause = Seconds{Fraction(3600)}}).shots.size() == 1);
+    CHECK(ends_of(scan_card(t)) == Ends{{number(1), number(40)}});
+    const ScanResult told = scan_card(t, {.pause = Seconds{Fraction(1800)}});
+    CHECK(ends_of(told) == Ends{{number(1), number(19)}, {number(20), number(40)}});
+    CHECK(told.shots[1].reason == "after a pause of 47 min");
+    // Where the pictures are not looked at, the clock is all there is.
+    CHECK(scan_card(t, {.looking = Looking::at_headers}).shots.size() == 2);
+    CHECK(scan_card(t, {.looking = Looking::at_headers, .pause = Seconds{Fraction(3600)}}).shots.size() == 1);
+    CHECK(scan_card(t, {.pause = Seconds{Fraction(1800)}, .one_shot = true}).shots.size() == 1);
+}
+
+TEST_CASE("two scenes without a pause between them are two shots, and strays in any number are none", "[shots]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    for (int i = 0; i < 5; ++i)
+        card.shoot(scene(60 + i), 4);
+    for (int i = 0; i < 12; ++i)
+        card.shoot(hand_moved(1, i), 10);
+    for (int i = 0; i < 10; ++i)
+        card.shoot(hand_moved(2, i), 10);
+    for (int i = 0; i < 7; ++i)
+        card.shoot(scene(70 + i), 5);
+    for (int i = 0; i < 14; ++i)
+        card.shoot(walked(6, i), 3);
+    const ScanResult r = scan_card(t);
+    CHECK(ends_of(r) == Ends{{number(6), number(17)}, {number(18), number(27)}, {number(35), number(48)}});
+    CHECK(r.shots[1].reason == "new scene");
+    CHECK(r.shots[2].reason == "after photos of something else");
+    CHECK(r.aside.size() == 5 + 7);
+}
+
+TEST_CASE("a card before the same scene ends a shot, an arm that reaches in is suggested", "[shots][suspects]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    for (int i = 0; i < 24; ++i) {
+        cv::Mat m = hand_moved(1, i);
+        if (i == 8) { // a sleeve from the left, a hand at its end
+            cv::line(m, {-20, 160}, {150, 190}, cv::Scalar(40, 30, 35), 56, cv::LINE_AA);
+            cv::circle(m, {170, 195}, 32, cv::Scalar(140, 170, 215), cv::FILLED, cv::LINE_AA);
+        }
+        if (i == 16) // a board that fills the frame but for its border
+            cv::rectangle(m, {30, 20, 420, 280}, cv::Scalar(118, 118, 118), cv::FILLED);
+        card.shoot(m, 10);
+    }
+    const ScanResult r = scan_card(t);
+    CHECK(ends_of(r) == Ends{{number(1), number(16)}, {number(18), number(24)}});
+    CHECK(r.marker_cards == std::vector<std::size_t>{16});
+    CHECK(has(r, FindingKind::unlike, number(9)));
+}
+
+TEST_CASE("a bracket is one moment: the middle exposure is shown, the others are kept beside it", "[shots][bracket]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    std::vector<std::filesystem::path> files;
+    for (int i = 0; i < 12; ++i)
+        files.push_back(card.shoot(i == 6 ? exposed(hand_moved(1, 5), -2) : i == 7 ? exposed(hand_moved(1, 5), 2) : hand_moved(1, i), i == 6 || i == 7 ? 0.5 : 12));
+    for (std::size_t i = 0; i < files.size(); ++i) // ISO 2720: two stops are a factor of four
+        output_of("exiftool -q -overwrite_original -n -FNumber=8 -ISO=100 -ExposureTime=" + std::string(i == 6 ? "0.005" : i == 7 ? "0.08" : "0.02") + ' ' + quoted(files[i].native()));
+    const ScanResult r = scan_card(t);
+    REQUIRE(ends_of(r) == Ends{{number(1), number(12)}});
+    CHECK(r.left_out == std::vector<std::size_t>{6, 7});
+    CHECK(has(r, FindingKind::bracket, number(6)));
+    CHECK(r.aside == r.left_out);
+}
+
+TEST_CASE("copies are told and in no film, wherever they lie and whatever they are called", "[shots][copies]")
+{
+    TempFolder t;
+    Card card(t / "100HARBO", "HARB", 1);
+    std::vector<std::filesystem::path> files;
+    for (int i = 0; i < 10; ++i)
+        files.push_back(card.shoot(hand_moved(1, i), 10));
+    std::filesystem::create_directories(t / "101HARBO");
+    std::filesystem::copy(files[3], t / "100HARBO" / "HARB0004(1).JPG");
+    std::filesystem::copy(files[5], t / "100HARBO" / "HARB0006 - copy.JPG");
+    std::filesystem::copy(files[7], t / "101HARBO" / "safe.JPG");
+    const ScanResult r = scan_card(t);
+    REQUIRE(r.shots.size() == 1);
+    std::set<std::string> aside;
+    for (const std::size_t i : r.aside)
+        aside.insert(r.photos[i].photo->file.filename());
+    CHECK(aside == std::set<std::string>{"HARB0004(1).JPG", "HARB0006 - copy.JPG", "HARB0008.JPG"}); // the shorter name is the photo's own
+    CHECK(has(r, FindingKind::copy, "HARB0004.JPG"));
+    CHECK(std::count_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::copy; }) == 3);
+    CHECK(std::none_of(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::number_repeated; }));
+}
+
+TEST_CASE("two cameras whose photos interleave are two shots, and a clock that was set back is told", "[shots][cameras]")
+{
+    TempFolder t;
+    {
+        Card one(t / "DCIM" / "100HARBO", "HARB", 1), two(t / "DCIM" / "100HARBO", "PIER", 500);
+        two.change_camera("Harbour Two");
+        for (int i = 0; i < 12; ++i) {
+            one.shoot(hand_moved(1, i), 10);
+            two.shoot(hand_moved(2, i), 10.5);
+            if (i == 6)
+                one.change_folder(t / "DCIM" / "101HARBO"); // the other camera's photos lie between, by name
+        }
+    }
+    const ScanResult r = scan_card(t);
+    CHECK(ends_of(r) == Ends{{number(1), number(12)}, {"PIER0500.JPG", "PIER0511.JPG"}});
+    TempFolder back;
+    Card card(back / "100HARBO", "HARB", 1);
+    for (int i = 0; i < 12; ++i)
+        card.shoot(hand_moved(1, i), i == 7 ? 12 - 3600 : 12);
+    const ScanResult set_back = scan_card(back);
+    CHECK(ends_of(set_back) == Ends{{number(1), number(12)}});
+    CHECK(has(set_back, FindingKind::order_disagrees, number(7)));
+}
+
+TEST_CASE("names of date and time are no counters, and what is no photo is named once", "[shots][names]")
+{
+    struct Row
+    {
+        const char* name;
+        bool time;
+    };
+    for (const Row& row : {Row{"20310412_101501.jpg", true}, Row{"IMG_20260503_104211_01.jpg", true}, Row{"20260503104211.jpg", true}, Row{"P1010001.JPG", false},
+                           Row{"20261303_104211.jpg", false}, Row{"DSC09999.JPG", false}, Row{"scan_123456789012345.jpg", false}, Row{"20260503.jpg", false}}) {
+        CAPTURE(row.name);
+        CHECK(names_a_time(row.name) == row.time);
+    }
+    TempFolder t;
+    Card card(t / "100HARBO", "P", 1019996); // over the turn of the last four digits: P1019999, P1010001
+    for (int i = 0; i < 4; ++i)
+        card.shoot(hand_moved(1, i), 10);
+    Card after(t / "100HARBO", "P", 1010001);
+    for (int i = 4; i < 10; ++i)
+        after.shoot(hand_moved(1, i), i == 4 ? 60 : 10);
+    write_bytes(t / "notes.txt", "f/8");
+    write_bytes(t / "100HARBO" / "CLIP.MOV", "film");
+    write_bytes(t / "100HARBO" / "P1010002.xmp", "<x/>"); // belongs to its photo
+    const ScanResult r = scan_card(t);
+    CHECK(ends_of(r) == Ends{{"P1019996.JPG", "P1010006.JPG"}});
+    CHECK(std::none_of(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::number_missing; }));
+    const auto others = std::find_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::not_a_photo; });
+    REQUIRE(others != r.findings.end());
+    CHECK(others->files.size() == 2);
 }
 
 TEST_CASE("a marker between two takes of the same scene separates them", "[shots]")
@@ -239,7 +379,7 @@ TEST_CASE("a shot goes on from one folder of the camera to the next, while peopl
 
     TempFolder named;
     write_run(named / "boat", "x", 5);
-    write_run(named / "sea", "x", 2);
+    write_run(named / "sea", "x", 2, {60, 40});
     const ScanResult r = scan_card(named);
     REQUIRE(r.shots.size() == 2);
     CHECK(r.shots[0].name == "boat");
@@ -268,7 +408,7 @@ TEST_CASE("what the user tied is respected by every search", "[shots]")
     Card card(t / "100HARBO", "HARB", 1);
     for (int i = 0; i < 30; ++i)
         card.shoot(hand_moved(1, i), i == 10 || i == 20 ? 1800 : 15);
-    const ScanResult r = scan_card(t);
+    const ScanResult r = scan_card(t, {.looking = Looking::at_headers});
     REQUIRE(r.shots.size() == 3);
     std::vector<Candidate> photos;
     for (const auto& p : r.photos)

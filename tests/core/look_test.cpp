@@ -209,21 +209,22 @@ TEST_CASE("odd photos are found in their place, and nothing else", "[look][odd]"
     }
 }
 
-TEST_CASE("without times another scene alone is a reason, with times it takes a break too", "[odd]")
+TEST_CASE("another scene is another shot, with times and without, and however short the pause", "[odd]")
 {
     std::vector<cv::Mat> pictures;
     for (int i = 0; i < 12; ++i)
         pictures.push_back(hand_moved(i < 6 ? 1 : 8, i));
     auto list = candidates(pictures);
-    CHECK(find_shots(list).shots.size() == 1); // the rhythm goes on
+    const bool timed = GENERATE(true, false);
     for (auto& c : list) {
         auto photo = std::make_shared<PhotoFile>(*c.photo);
-        photo->captured.reset();
+        if (!timed)
+            photo->captured.reset();
         c.photo = photo;
     }
     const auto found = find_shots(list).shots;
     REQUIRE(found.size() == 2);
     CHECK(found[1].begin == 6);
-    CHECK(found[1].reason == "another scene");
-    CHECK(found[0].kind == ShotKind::unknown);
+    CHECK(found[1].reason == "new scene");
+    CHECK((found[0].kind == ShotKind::unknown) == !timed);
 }

@@ -92,6 +92,8 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
     }
     for (const std::size_t i : found.marker_cards)
         card.photos[i].marker_card = true;
+    for (const std::size_t i : found.left_out)
+        card.photos[i].aside = true;
     for (const auto& s : found.shots)
         card.parts.push_back({s.name, PhotoIndex(std::int64_t(s.begin)), PhotoIndex(std::int64_t(s.end)), s.reason, s.kind});
     if (card.photos.empty())

@@ -4,11 +4,12 @@
 #include "core/photo/names.h"
 #include "core/photo/odd_photos.h"
 #include "core/photo/rhythm.h"
+#include "core/photo/scene_stretches.h"
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <map>
-#include <set>
 
 namespace frenlo {
 
@@ -34,22 +35,23 @@ std::string skeleton(std::string_view text)
     return s;
 }
 
-/// "20260503_104211", "IMG_20260503_104211": a clock, no counter; it jumps with the time.
-bool is_clock(const NumberedName& n)
-{
-    const std::string& b = n.before;
-    const auto digits = std::count_if(b.begin(), b.end(), [](char c) { return c >= '0' && c <= '9'; });
-    return n.digits >= 6 || (digits >= 6 && n.digits >= 2);
-}
-
 bool another_run(const PhotoFile& a, const PhotoFile& b)
 {
-    const auto x = numbered(a.file), y = numbered(b.file);
-    if (!x || !y || is_clock(*x) || is_clock(*y))
+    const auto x = counted(a.file), y = counted(b.file);
+    if (!x || !y)
         return false;
     if (skeleton(x->before) != skeleton(y->before))
         return true;
     return x->before != y->before && y->number < x->number; // "shot1_0048", "shot2_0001"
+}
+
+/// The light that a photo was given, stops (ISO 2720); nothing where the camera did not say.
+std::optional<double> exposure_value(const Exposure& e)
+{
+    if (!e.seconds || !e.f_number || !e.iso || *e.iso <= 0)
+        return std::nullopt;
+    const double n = e.f_number->approx();
+    return std::log2(n * n / e.seconds->approx()) - std::log2(double(*e.iso) / 100);
 }
 
 /// For every usable photo, a value smoothed so that a few odd ones in a row do not count: what differs must last.
@@ -76,20 +78,20 @@ public:
     Search(std::span<const Candidate> photos, const ShotWishes& wishes) : photos_(photos), wishes_(wishes)
     {
         for (std::size_t i = 0; i < photos.size(); ++i)
-            if (photos[i].usable)
+            if (photos[i].usable && !photos[i].copy)
                 usable_.push_back(i);
         breaks_.resize(photos.size());
-        loose_.resize(photos.size(), false);
     }
 
     FoundShots run()
     {
         FoundShots found;
+        find_pauses(found);
+        leave_out(found);
         break_at_files();
-        break_at_lasting_changes();
-        found.marker_cards = break_at_marker_cards();
-        found.pause = break_at_pauses();
-        break_at_scenes();
+        find_lasting_changes();
+        find_blocks(found);
+        apply_ties();
         collect(found);
         name_shots(found.shots);
         for (auto& shot : found.shots) {
@@ -127,8 +129,10 @@ private:
         }
     }
 
-    void break_at_lasting_changes()
+    /// Reasons where the pictures cannot tell; where they can, the scene is another too.
+    void find_lasting_changes()
     {
+        lasting_.resize(usable_.size());
         const auto sizes = lasting<std::pair<int, int>>(usable_, [&](std::size_t i) {
             const cv::Size s = file(i).size;
             return std::pair(s.width, s.height);
@@ -137,111 +141,261 @@ private:
         const auto lenses = lasting<Fraction>(usable_, [&](std::size_t i) { return file(i).exposure.focal_mm.value_or(Fraction(0)); });
         for (std::size_t u = 1; u < usable_.size(); ++u) {
             if (sizes[u] != sizes[u - 1])
-                put_break(usable_[u], "another picture size");
+                lasting_[u] = "another picture size";
             else if (lenses[u] != lenses[u - 1])
-                put_break(usable_[u], "another focal length");
+                lasting_[u] = "another focal length";
         }
     }
 
-    std::vector<std::size_t> break_at_marker_cards()
-    {
-        std::vector<std::size_t> cards;
-        for (const OddRun& run : odd_runs(photos_, usable_)) {
-            if (!run.separates)
-                continue;
-            for (std::size_t u = run.begin; u < run.end; ++u)
-                loose_[usable_[u]] = true;
-            for (const std::size_t u : run.marker_cards)
-                cards.push_back(usable_[u]);
-            if (run.end < usable_.size()) // the shot after it is told so, whatever else ends there too
-                breaks_[usable_[run.end]] = Break{run.marker_cards.empty() ? "after a photo of something else" : "after a marker card", false};
-        }
-        return cards;
-    }
-
-    Seconds break_at_pauses()
+    void find_pauses(FoundShots& found)
     {
         std::vector<PhotoPtr> of_usable;
         for (const std::size_t i : usable_)
             of_usable.push_back(photos_[i].photo);
         gaps_ = gaps_between(of_usable);
-        const Seconds pause = wishes_.pause.value_or(pause_for(gaps_));
-        for (const std::size_t u : pauses(gaps_, pause))
-            put_break(usable_[u], "after a pause of " + shown_pause(*gaps_[u]));
-        return pause;
+        found.pause = wishes_.pause.value_or(pause_for(gaps_));
+        pauses_ = pauses(gaps_, found.pause);
+        if (wishes_.pause) // the user's own pause ends a shot, whatever it shows
+            for (const std::size_t u : pauses_)
+                put_break(usable_[u], "after a pause of " + shown_pause(*gaps_[u]));
     }
 
-    /// Another scene is a reason where there was a break too, or where there are no times.
-    void break_at_scenes()
+    /// Photos between breaks that hold whatever they show: by scenes, or, where the pictures say nothing, by pauses.
+    void find_blocks(FoundShots& found)
     {
-        for (const std::size_t u : scene_changes(photos_, usable_)) {
-            const auto around = pauses(gaps_, {Fraction(3)});
-            const bool timed = gaps_[u].has_value();
-            if (!timed || std::binary_search(around.begin(), around.end(), u))
-                put_break(usable_[u], "another scene");
+        piece_.assign(usable_.size(), none);
+        if (!wishes_.ties.empty() && std::all_of(wishes_.ties.begin(), wishes_.ties.end(), [](Tie t) { return t == Tie::stays; })) {
+            why_.emplace_back("the first photos");
+            std::fill(piece_.begin(), piece_.end(), 0);
+            return;
+        }
+        std::vector<std::pair<std::size_t, std::size_t>> unknown;
+        for (std::size_t begin = 0; begin < usable_.size();) {
+            std::size_t end = begin + 1;
+            while (end < usable_.size() && !breaks_[usable_[end]])
+                ++end;
+            if (!by_scene(begin, end, found))
+                unknown.emplace_back(begin, end);
+            begin = end;
+        }
+        const bool any_scene = !why_.empty();
+        for (const auto& [begin, end] : unknown) {
+            // Photos that are all different, beside shots, are strays, unless somebody put them there.
+            const bool looked_at = std::any_of(usable_.begin() + std::ptrdiff_t(begin), usable_.begin() + std::ptrdiff_t(end),
+                                               [&](std::size_t i) { return !photos_[i].look.empty(); });
+            const bool put_there = begin == 0 ? breaks_.size() > end && end < usable_.size() && breaks_[usable_[end]]->of_folder : breaks_[usable_[begin]]->of_folder;
+            if (!any_scene || !looked_at || put_there)
+                by_pauses(begin, end);
         }
     }
 
-    void close(FoundShots& found, std::vector<std::size_t>& members, const Break& why) const
+    bool by_scene(std::size_t begin, std::size_t end, FoundShots& found)
     {
-        if (!members.empty())
-            found.shots.push_back({"", members.front(), members.back() + 1, why.reason, ShotKind::unknown});
-        members.clear();
+        std::vector<const Look*> looks;
+        std::size_t seen = 0;
+        for (std::size_t u = begin; u < end; ++u) {
+            looks.push_back(&photos_[usable_[u]].look);
+            seen += !looks.back()->empty();
+        }
+        if (seen < least_stretch)
+            return false;
+        const SceneStretches s = scene_stretches(looks, {});
+        std::size_t members = 0;
+        for (const Stretch& stretch : s.stretches)
+            members += stretch.end - stretch.begin;
+        if (s.stretches.empty() || 4 * members < end - begin) // photos that are all different: nobody wants none of them
+            return false;
+        for (const Stretch& stretch : s.stretches) {
+            why_.push_back(reason_for(begin, stretch, s));
+            std::fill(piece_.begin() + std::ptrdiff_t(begin + stretch.begin), piece_.begin() + std::ptrdiff_t(begin + stretch.end), why_.size() - 1);
+        }
+        take_standings(begin, s, found);
+        take_doubts(begin, s, found);
+        return true;
+    }
+
+    /// Why a shot begins with this stretch.
+    std::string reason_for(std::size_t begin, const Stretch& stretch, const SceneStretches& s) const
+    {
+        const std::size_t first = begin + stretch.begin;
+        if (begin > 0 && &stretch == &s.stretches.front() && stretch.begin == 0)
+            return breaks_[usable_[begin]]->reason;
+        std::size_t before = stretch.begin;
+        bool card = false;
+        while (before > 0 && (s.standing[before - 1] == Standing::stray || s.standing[before - 1] == Standing::marker_card))
+            card = s.standing[--before] == Standing::marker_card || card;
+        if (card)
+            return "after a marker card";
+        if (before == 0)
+            return begin > 0 ? breaks_[usable_[begin]]->reason : "the first photos";
+        if (before < stretch.begin)
+            return "after photos of something else";
+        const bool pause = std::binary_search(pauses_.begin(), pauses_.end(), first);
+        return pause ? "new scene after " + shown_pause(*gaps_[first]) : "new scene";
+    }
+
+    void take_standings(std::size_t begin, const SceneStretches& s, FoundShots& found)
+    {
+        const auto name = [&](std::size_t i) { return shown_path(file(i).file.filename()); };
+        for (std::size_t k = 0; k < s.standing.size(); ++k) {
+            const std::size_t i = usable_[begin + k];
+            switch (s.standing[k]) {
+            case Standing::marker_card:
+                found.marker_cards.push_back(i);
+                break;
+            case Standing::turned:
+                found.findings.push_back({FindingKind::turned, {file(i).file}, name(i) + " is turned against its neighbours.", {Remedy::turn_right, Remedy::turn_left, Remedy::set_aside}});
+                break;
+            case Standing::covered:
+                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows nothing: the lens was covered, or it was a flash.", {Remedy::set_aside, Remedy::hold_before}});
+                break;
+            case Standing::reached_into:
+                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows something that reaches in: an arm, a tool?", {Remedy::set_aside, Remedy::hold_before}});
+                break;
+            case Standing::stray:
+            case Standing::member:
+                break;
+            }
+        }
+    }
+
+    void take_doubts(std::size_t begin, const SceneStretches& s, FoundShots& found) const
+    {
+        for (const Doubt& d : s.doubts) {
+            const std::size_t i = usable_[begin + d.photo];
+            const std::string name = shown_path(file(i).file.filename());
+            switch (d.about) {
+            case Doubt::About::card:
+                found.unsure.push_back({i, "Look at this border: in " + name + " something is before the lens. A shot ends there if it was held there on purpose."});
+                break;
+            case Doubt::About::border:
+                found.unsure.push_back({i, "Look at this border: what " + name + " shows may be the scene before it."});
+                break;
+            case Doubt::About::few:
+                found.unsure.push_back({i, "Look at this border: the shot that begins with " + name + " has few photos."});
+                break;
+            }
+        }
+    }
+
+    void by_pauses(std::size_t begin, std::size_t end)
+    {
+        for (std::size_t u = begin; u < end; ++u) {
+            const bool pause = u > begin && std::binary_search(pauses_.begin(), pauses_.end(), u);
+            if (u > begin && !lasting_[u].empty())
+                why_.push_back(lasting_[u]);
+            else if (pause)
+                why_.push_back("after a pause of " + shown_pause(*gaps_[u]));
+            else if (u == begin)
+                why_.push_back(begin > 0 ? breaks_[usable_[begin]]->reason : "the first photos");
+            piece_[u] = why_.size() - 1;
+        }
+        drop_strays(begin, end);
+    }
+
+    /// One or two photos between pauses, where there are real shots, belong to nothing. What somebody put apart by folder or
+    /// name is meant, however short.
+    void drop_strays(std::size_t begin, std::size_t end)
+    {
+        constexpr std::ptrdiff_t few = 2, real = 4;
+        std::map<std::size_t, std::ptrdiff_t> sizes;
+        for (std::size_t u = begin; u < end; ++u)
+            ++sizes[piece_[u]];
+        if (std::none_of(sizes.begin(), sizes.end(), [&](const auto& s) { return s.second >= real; }))
+            return;
+        for (std::size_t u = begin; u < end; ++u)
+            if (sizes[piece_[u]] <= few)
+                piece_[u] = none;
+    }
+
+    /// What the user decided, no search overrules.
+    void apply_ties()
+    {
+        by_hand_.assign(why_.size(), false);
+        for (std::size_t u = 0; u < usable_.size(); ++u) {
+            const std::size_t own = piece_[u], before = u > 0 ? piece_[u - 1] : none;
+            switch (tie(usable_[u])) {
+            case Tie::none:
+                break;
+            case Tie::loose:
+                piece_[u] = none;
+                break;
+            case Tie::starts:
+                why_.push_back("set by hand");
+                by_hand_.push_back(true);
+                piece_[u] = why_.size() - 1;
+                for (std::size_t v = u + 1; v < usable_.size() && own != none && piece_[v] == own; ++v)
+                    piece_[v] = piece_[u];
+                break;
+            case Tie::stays:
+                if (before == none || before == own)
+                    break;
+                piece_[u] = before;
+                for (std::size_t v = u + 1; v < usable_.size() && own != none && piece_[v] == own; ++v)
+                    piece_[v] = before;
+                break;
+            }
+        }
     }
 
     void collect(FoundShots& found)
     {
-        std::vector<std::size_t> members;
-        Break why{"the first photos", true};
-        bool first = true;
-        for (const std::size_t i : usable_) {
-            const Tie t = tie(i);
-            const bool out = t == Tie::loose || (loose_[i] && t == Tie::none);
-            if (out || (t == Tie::starts) || (breaks_[i] && t != Tie::stays && !first)) {
-                const auto at = found.shots.size();
-                close(found, members, why);
-                by_hand_.resize(found.shots.size(), false);
-                if (found.shots.size() > at)
-                    by_hand_[at] = why_by_hand_;
-                why = t == Tie::starts ? Break{"set by hand", true} : breaks_[i].value_or(why);
-                why_by_hand_ = t == Tie::starts;
-            }
-            first = false;
-            if (!out)
-                members.push_back(i);
+        for (std::size_t u = 0; u < usable_.size();) {
+            std::size_t end = u + 1;
+            while (end < usable_.size() && piece_[end] == piece_[u])
+                ++end;
+            if (piece_[u] != none)
+                found.shots.push_back({"", usable_[u], usable_[end - 1] + 1, why_[piece_[u]], ShotKind::unknown});
+            u = end;
         }
-        close(found, members, why);
-        by_hand_.resize(found.shots.size(), why_by_hand_);
-        drop_strays(found);
     }
 
-    /// One or two photos between breaks, where there are real shots, belong to nothing.
-    void drop_strays(FoundShots& found)
+    /// Copies, and of a bracket all exposures but the middle one.
+    void leave_out(FoundShots& found)
     {
-        constexpr std::size_t few = 2, real = 4;
-        const auto count = [&](const FoundShot& s) {
-            return std::size_t(std::count_if(usable_.begin(), usable_.end(), [&](std::size_t i) { return i >= s.begin && i < s.end; }));
-        };
-        const bool any_real = std::any_of(found.shots.begin(), found.shots.end(), [&](const auto& s) { return count(s) >= real; });
-        if (!any_real)
-            return;
-        std::vector<FoundShot> kept;
-        for (std::size_t k = 0; k < found.shots.size(); ++k) {
-            const FoundShot& s = found.shots[k];
-            // What somebody put apart by folder or name, or by hand, is meant, however short.
-            const bool apart = by_hand_[k] || (put_apart(s.begin) && put_apart(s.end));
-            if (count(s) > few || apart)
-                kept.push_back(s);
-        }
-        found.shots = std::move(kept);
+        for (std::size_t i = 0; i < photos_.size(); ++i)
+            if (photos_[i].copy)
+                found.left_out.push_back(i);
+        for (std::size_t u = 0; u + 2 < usable_.size(); ++u)
+            for (const std::size_t count : {std::size_t(5), std::size_t(3)})
+                if (const auto shown = middle_of_bracket(u, count)) {
+                    std::vector<fs::path> files{file(usable_[*shown]).file};
+                    for (std::size_t v = u; v < u + count; ++v)
+                        if (v != *shown) {
+                            found.left_out.push_back(usable_[v]);
+                            files.push_back(file(usable_[v]).file);
+                        }
+                    found.findings.push_back({FindingKind::bracket, files,
+                                              "A bracket of " + std::to_string(count) + " exposures: " + shown_path(files.front().filename()) +
+                                                  " is shown, the others are kept beside it.",
+                                              {}});
+                    u += count - 1;
+                    break;
+                }
     }
 
-    [[nodiscard]] bool put_apart(std::size_t boundary) const
+    /// Whether these are exposures of one moment, in even steps to both sides of one: which that is.
+    [[nodiscard]] std::optional<std::size_t> middle_of_bracket(std::size_t begin, std::size_t count) const
     {
-        const auto next = std::lower_bound(usable_.begin(), usable_.end(), boundary);
-        if (next == usable_.begin() || next == usable_.end())
-            return true;
-        return breaks_[*next] && breaks_[*next]->of_folder;
+        constexpr double moment = 2, least_step = 0.6, even = 0.25; // seconds; stops
+        if (begin + count > usable_.size())
+            return std::nullopt;
+        std::vector<std::pair<double, std::size_t>> exposures;
+        for (std::size_t u = begin; u < begin + count; ++u) {
+            const auto ev = exposure_value(file(usable_[u]).exposure);
+            if (!ev || (u > begin && (!gaps_[u] || *gaps_[u] > moment)))
+                return std::nullopt;
+            exposures.emplace_back(*ev, u);
+        }
+        std::sort(exposures.begin(), exposures.end());
+        const double step = (exposures.back().first - exposures.front().first) / double(count - 1);
+        for (std::size_t k = 1; k < count; ++k)
+            if (step < least_step || std::abs(exposures[k].first - exposures[k - 1].first - step) > even)
+                return std::nullopt;
+        const Look &a = photos_[usable_[begin]].look, &b = photos_[usable_[begin + 1]].look;
+        if (!a.empty() && !b.empty() && match_scenes(a.scene, b.scene).agreement < 0.4) // over- and underexposed, less agrees
+            return std::nullopt;
+        return exposures[count / 2].second;
     }
 
     void name_shots(std::vector<FoundShot>& shots) const
@@ -265,11 +419,14 @@ private:
     std::span<const Candidate> photos_;
     const ShotWishes& wishes_;
     std::vector<std::size_t> usable_; ///< positions; "u" counts in these
-    std::vector<std::optional<Break>> breaks_; ///< before each photo
-    std::vector<bool> loose_;
-    std::vector<bool> by_hand_; ///< of each shot found
-    bool why_by_hand_ = false;
+    std::vector<std::optional<Break>> breaks_; ///< before each photo, whatever it shows
+    static constexpr std::size_t none = std::size_t(-1);
+    std::vector<std::size_t> piece_; ///< that each of usable_ belongs to
+    std::vector<std::string> lasting_; ///< what changes for good at each of usable_, empty where nothing does
+    std::vector<std::string> why_; ///< each piece begins
+    std::vector<bool> by_hand_; ///< of each piece
     std::vector<std::optional<double>> gaps_; ///< of usable_
+    std::vector<std::size_t> pauses_; ///< positions in usable_
 };
 
 }

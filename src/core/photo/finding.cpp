@@ -1,6 +1,6 @@
 #include "core/photo/finding.h"
 
-#include "core/base/atomic_file.h"
+#include "core/base/input_file.h"
 #include "core/base/problem.h"
 #include "core/base/text.h"
 #include "core/photo/names.h"
@@ -113,7 +113,7 @@ void find_numbers(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> as
         in_film.insert(p->file);
     std::map<std::string, std::vector<Numbered>> present, shown;
     for (const auto& p : all)
-        if (const auto n = numbered(p->file)) {
+        if (const auto n = counted(p->file)) {
             present[n->before].push_back({n->number, p->file});
             if (in_film.contains(p->file))
                 shown[n->before].push_back({n->number, p->file});
@@ -127,7 +127,7 @@ void find_numbers(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> as
 /// Told as a number that is there twice.
 bool same_number(const fs::path& a, const fs::path& b)
 {
-    const auto x = numbered(a), y = numbered(b);
+    const auto x = counted(a), y = counted(b);
     return x && y && x->before == y->before && x->number == y->number;
 }
 
@@ -199,30 +199,6 @@ bool find_accidents(std::span<const PhotoPtr> photos, std::vector<Finding>& find
     return true;
 }
 
-/// Files of the same fingerprint are compared whole.
-void find_copies(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
-{
-    std::map<std::string, std::vector<const PhotoFile*>> alike;
-    for (const auto& p : photos)
-        alike[p->fingerprint].push_back(p.get());
-    for (const auto& [fingerprint, same] : alike) {
-        if (same.size() < 2 || fingerprint.empty())
-            continue;
-        std::map<std::string, std::vector<fs::path>> by_content;
-        for (const auto* p : same) {
-            try {
-                by_content[short_key(read_whole_file(p->file))].push_back(p->file);
-            } catch (const Failure&) { // gone meanwhile: said as such, and no copy of anything
-                continue;
-            }
-        }
-        for (const auto& [key, files] : by_content)
-            if (files.size() > 1)
-                findings.push_back({FindingKind::copy, files, some_names(files) + " are the same photo, byte for byte.",
-                                    {Remedy::set_aside}});
-    }
-}
-
 /// Missing photos are one finding: they mostly go together, with their folder.
 void find_gone(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
 {
@@ -235,6 +211,69 @@ void find_gone(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
                             some_names(files) + is_or_are(files.size()) + "no longer in " +
                                 shown_path(files.front().parent_path()) + ".",
                             {Remedy::find_again, Remedy::set_aside}});
+}
+
+}
+
+/// Files of the same fingerprint are compared whole.
+std::vector<std::vector<fs::path>> copies_among(std::span<const PhotoPtr> photos)
+{
+    std::map<std::string, std::vector<const PhotoFile*>> alike;
+    for (const auto& p : photos)
+        alike[p->fingerprint].push_back(p.get());
+    std::vector<std::vector<fs::path>> copies;
+    for (const auto& [fingerprint, same] : alike) {
+        if (same.size() < 2 || fingerprint.empty())
+            continue;
+        std::map<std::string, std::vector<fs::path>> by_content;
+        for (const auto* p : same) {
+            try {
+                by_content[short_key(read_whole_file(p->file))].push_back(p->file);
+            } catch (const Failure&) { // gone meanwhile: said as such, and no copy of anything
+                continue;
+            }
+        }
+        for (auto& [key, files] : by_content)
+            if (files.size() > 1) {
+                // The plain name is the photo's own: "HARB0012.JPG" before "HARB0012 - copy.JPG" and "HARB0012(1).JPG".
+                std::stable_sort(files.begin(), files.end(), [](const fs::path& x, const fs::path& y) {
+                    const auto own = [](const fs::path& f) { return std::pair(f.stem().native().size(), f); };
+                    return own(x) < own(y);
+                });
+                copies.push_back(std::move(files));
+            }
+    }
+    return copies;
+}
+
+bool copied_from(const fs::path& original, const fs::path& copy)
+{
+    const auto place = [](const fs::path& f) { return is_card_folder(f.parent_path()) ? f.parent_path().parent_path() / "*" : f.parent_path(); };
+    const auto x = counted(original), y = counted(copy);
+    const bool same_run = x && y && x->before == y->before && x->after == y->after && x->number != y->number;
+    return place(original) == place(copy) && !same_run;
+}
+
+namespace {
+
+/// Of those in the film, and of those that were set aside as copies of one in it.
+void find_copies(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside, std::vector<Finding>& findings)
+{
+    std::vector<PhotoPtr> all(photos.begin(), photos.end());
+    all.insert(all.end(), aside.begin(), aside.end());
+    std::set<fs::path> in_film;
+    for (const auto& p : photos)
+        in_film.insert(p->file);
+    for (const auto& files : copies_among(all)) {
+        const auto shown = std::count_if(files.begin(), files.end(), [&](const fs::path& f) { return in_film.contains(f); });
+        if (shown == 0)
+            continue;
+        const std::string same = some_names(files) + " are the same photo, byte for byte";
+        if (shown > 1)
+            findings.push_back({FindingKind::copy, files, same + ".", {Remedy::set_aside}});
+        else
+            findings.push_back({FindingKind::copy, files, same + "; one is in the film.", {}});
+    }
 }
 
 }
@@ -276,6 +315,14 @@ std::string_view kind_name(FindingKind kind)
         return "blurred";
     case FindingKind::gone:
         return "gone";
+    case FindingKind::date_odd:
+        return "date-odd";
+    case FindingKind::folder_unreadable:
+        return "folder-unreadable";
+    case FindingKind::bracket:
+        return "bracket";
+    case FindingKind::border_unsure:
+        return "border-unsure";
     }
     return {};
 }
@@ -294,7 +341,7 @@ std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::spa
     find_restarts(by_name, findings);
     if (!find_accidents(photos, findings))
         find_disorder(by_name, findings);
-    find_copies(photos, findings);
+    find_copies(photos, aside, findings);
     return findings;
 }
 

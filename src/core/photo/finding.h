@@ -23,6 +23,10 @@ enum class FindingKind {
     unlike, ///< a suggestion: shows something else than its neighbours
     blurred, ///< a suggestion
     gone, ///< no longer where it was
+    date_odd, ///< its time of capture is no time
+    folder_unreadable,
+    bracket, ///< several exposures of one moment: the middle one is shown
+    border_unsure, ///< a border of a shot, or a photo in it, that a person should look at
 };
 
 /// "size-differs": the name on the command line.
@@ -56,6 +60,13 @@ struct Finding
 /// The findings that follow from names, times, sizes and content, of photos that are one shot, in their order. aside:
 /// photos that belong to the shot but not to its film; their numbers are not missing.
 std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside = {});
+
+/// Files of the same content, each group with the photo's own name first. Reads those that may be.
+std::vector<std::vector<std::filesystem::path>> copies_among(std::span<const PhotoPtr> photos);
+
+/// Whether the second file was made from the first by copying it: beside it, or elsewhere on the same card, and not a number
+/// of the same run, as drawings have that are held for several.
+bool copied_from(const std::filesystem::path& original, const std::filesystem::path& copy);
 
 /// What to call a few files: "HARB4838.jpg", "HARB4838.jpg and 3 more".
 std::string some_names(std::span<const std::filesystem::path> files);

@@ -100,8 +100,10 @@ double correlation(const cv::Mat& a, const cv::Mat& b)
 Look look_of(const cv::Mat& pixels)
 {
     cv::Mat small;
-    cv::resize(bgr8(pixels), small, {width, height}, 0, 0, cv::INTER_AREA);
+    const cv::Mat plain = bgr8(pixels);
+    cv::resize(plain, small, {width, height}, 0, 0, cv::INTER_AREA);
     Look look;
+    look.scene = scene_view_of(plain);
     look.stops = mean_stops(small);
     cv::Mat grey, slow, lab;
     cv::cvtColor(small, grey, cv::COLOR_BGR2GRAY);

@@ -1,6 +1,8 @@
 #pragma once
 #include "core/photo/photo_file.h"
 
+#include "core/photo/scene_view.h"
+
 #include <opencv2/core/mat.hpp>
 
 namespace frenlo {
@@ -13,6 +15,7 @@ struct Look
     cv::Mat colours;   ///< how often each colour occurs, smoothed over CIE Lab (CIE 15:2004); 16 bit, sums to about 65535
     double stops = 0;  ///< mean brightness of linear light, log2; scene white is 0
     double filled = 0; ///< share of the frame that has about the one most frequent colour, 0 to 1
+    SceneView scene; ///< larger, whatever the light
     double contrast = 0; ///< root mean square of structure; near 0 for an empty wall or a black frame
 
     [[nodiscard]] bool empty() const { return structure.empty(); }

@@ -85,6 +85,35 @@ std::optional<NumberedName> numbered(const std::filesystem::path& file)
     return name;
 }
 
+bool names_a_time(const std::filesystem::path& file)
+{
+    // Eight digits that can be a date of a camera's, and six that can be a time, with or without a mark between.
+    const std::string stem = file.stem().native();
+    const auto value = [&](std::size_t at, std::size_t digits) {
+        int v = 0;
+        for (std::size_t i = at; i < at + digits; ++i)
+            v = 10 * v + (stem[i] - '0');
+        return v;
+    };
+    const auto all_digits = [&](std::size_t at, std::size_t digits) {
+        return at + digits <= stem.size() && std::all_of(stem.begin() + std::ptrdiff_t(at), stem.begin() + std::ptrdiff_t(at + digits), digit);
+    };
+    for (std::size_t i = 0; i + 14 <= stem.size(); ++i) {
+        if ((i > 0 && digit(stem[i - 1])) || !all_digits(i, 8))
+            continue;
+        const std::size_t time = i + 8 + (digit(stem[i + 8]) ? 0 : 1);
+        const bool date = value(i, 4) >= 1980 && value(i, 4) < 2200 && value(i + 4, 2) >= 1 && value(i + 4, 2) <= 12 && value(i + 6, 2) >= 1 && value(i + 6, 2) <= 31;
+        if (date && all_digits(time, 6) && value(time, 2) < 24 && value(time + 2, 2) < 60 && value(time + 4, 2) <= 60)
+            return true;
+    }
+    return false;
+}
+
+std::optional<NumberedName> counted(const std::filesystem::path& file)
+{
+    return names_a_time(file) ? std::nullopt : numbered(file);
+}
+
 bool is_card_folder(const std::filesystem::path& folder)
 {
     const std::string name = folder.filename().native();

@@ -25,6 +25,12 @@ struct NumberedName
 /// Nothing where the stem has no digits, or more than 15.
 std::optional<NumberedName> numbered(const std::filesystem::path& file);
 
+/// Whether a name is made of a date and a time, "20310412_101501", "IMG_20260503_104211_01": its digits are no counter.
+bool names_a_time(const std::filesystem::path& file);
+
+/// The name taken apart, where its number counts photos.
+std::optional<NumberedName> counted(const std::filesystem::path& file);
+
 /// Whether a camera named this folder: three digits from 100 and five letters, digits or underscores, "100HARBO"
 /// (CIPA DC-009, DCF 2.0, 3.2.2). A card's photos go on from one to the next.
 bool is_card_folder(const std::filesystem::path& folder);

@@ -3,6 +3,9 @@
 #include "core/photo/names.h"
 
 #include <algorithm>
+#include <limits>
+#include <map>
+#include <numeric>
 
 namespace frenlo {
 
@@ -21,7 +24,7 @@ std::vector<Run> runs_of(std::span<const PhotoPtr> photos)
     std::vector<Run> runs;
     std::optional<NumberedName> before;
     for (std::size_t i = 0; i < photos.size(); ++i) {
-        auto name = numbered(photos[i]->file);
+        auto name = counted(photos[i]->file);
         const bool goes_on = i > 0 && before && name && before->before == name->before &&
                              before->digits == name->digits &&
                              photos[i]->file.parent_path() == photos[i - 1]->file.parent_path();
@@ -33,12 +36,16 @@ std::vector<Run> runs_of(std::span<const PhotoPtr> photos)
     return runs;
 }
 
+/// The part of a number that a camera counts in: the last four digits (CIPA DC-009, DCF 2.0, 3.3.2), fewer where the name
+/// has fewer. What stands before stays: "P1019999" goes on as "P1010001", "DSC09999" as "DSC00001".
+std::int64_t counter_of(const PhotoFile& photo, int digits)
+{
+    return *number_of(photo) % (digits >= 4 ? 10'000 : digits == 3 ? 1'000 : 100);
+}
+
 std::int64_t highest_of(int digits)
 {
-    std::int64_t n = 1;
-    for (int i = 0; i < digits; ++i)
-        n *= 10;
-    return n - 1;
+    return digits >= 4 ? 9'999 : 999;
 }
 
 /// Whether the low numbers, those before middle, were taken after the high ones; nothing where no time says so.
@@ -63,7 +70,7 @@ std::size_t restart_in(std::span<const PhotoPtr> photos, const Run& run)
     const std::int64_t highest = highest_of(run.digits);
     // A few numbers at the turn may be missing: broken off, deleted in the camera.
     const std::int64_t near = std::min<std::int64_t>(20, highest / 20);
-    if (*number_of(*photos[run.begin]) > near || *number_of(*photos[run.end - 1]) < highest - near)
+    if (counter_of(*photos[run.begin], run.digits) > near || counter_of(*photos[run.end - 1], run.digits) < highest - near)
         return run.end;
     std::size_t widest = run.begin + 1;
     const auto gap = [&](std::size_t i) { return *number_of(*photos[i]) - *number_of(*photos[i - 1]); };
@@ -79,7 +86,7 @@ std::size_t restart_in(std::span<const PhotoPtr> photos, const Run& run)
 
 std::optional<std::int64_t> number_of(const PhotoFile& photo)
 {
-    const auto n = numbered(photo.file);
+    const auto n = counted(photo.file);
     return n ? std::optional(n->number) : std::nullopt;
 }
 
@@ -97,6 +104,63 @@ void sort_photos(std::vector<PhotoPtr>& photos, PhotoOrder order)
                 return a->captured.has_value() && !b->captured;
             return *a->captured < *b->captured;
         });
+}
+
+void separate_cameras(std::vector<PhotoPtr>& photos)
+{
+    // One place: a folder, or the folders that cameras made beside each other.
+    const auto place = [](const PhotoPtr& p) {
+        const auto folder = p->file.parent_path();
+        return is_card_folder(folder) ? folder.parent_path() / "*" : folder;
+    };
+    for (std::size_t begin = 0; begin < photos.size();) {
+        std::size_t end = begin;
+        while (end < photos.size() && place(photos[end]) == place(photos[begin]))
+            ++end;
+        // A photo without a camera (damaged, edited) goes with the one before, of the same kind of name where there is one.
+        std::map<std::string, std::string> by_name;
+        std::map<std::string, std::pair<CaptureTime, std::size_t>> first; // of each camera
+        std::vector<std::string> camera;
+        const auto kind_of_name = [](const PhotoPtr& p) { return counted(p->file).value_or(NumberedName()).before; };
+        for (std::size_t i = begin; i < end; ++i)
+            if (!photos[i]->camera.empty())
+                by_name.emplace(kind_of_name(photos[i]), photos[i]->camera);
+        for (std::size_t i = begin; i < end; ++i) {
+            const auto known = by_name.find(kind_of_name(photos[i]));
+            camera.push_back(!photos[i]->camera.empty()  ? photos[i]->camera
+                             : known != by_name.end()    ? known->second
+                             : !camera.empty()           ? camera.back()
+                                                         : std::string());
+            const CaptureTime taken = photos[i]->captured.value_or(CaptureTime{std::numeric_limits<std::int64_t>::max()});
+            const auto at = first.emplace(camera.back(), std::pair(taken, i)).first;
+            at->second.first = std::min(at->second.first, taken);
+        }
+        if (first.size() > 1) {
+            std::vector<std::size_t> order(end - begin);
+            std::iota(order.begin(), order.end(), std::size_t(0));
+            std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return first[camera[a]] < first[camera[b]]; });
+            std::vector<PhotoPtr> sorted;
+            for (const std::size_t i : order)
+                sorted.push_back(photos[begin + i]);
+            std::copy(sorted.begin(), sorted.end(), photos.begin() + std::ptrdiff_t(begin));
+        }
+        begin = end;
+    }
+}
+
+std::vector<std::size_t> clock_set_back(std::span<const PhotoPtr> by_name)
+{
+    constexpr std::int64_t clearly = 60'000'000; // a minute: cameras mend seconds by themselves
+    constexpr std::int64_t next = 20; // numbers; some may have been deleted
+    std::vector<std::size_t> at;
+    for (std::size_t i = 1; i < by_name.size(); ++i) {
+        const PhotoFile &a = *by_name[i - 1], &b = *by_name[i];
+        const auto x = counted(a.file), y = counted(b.file);
+        if (a.captured && b.captured && x && y && x->before == y->before && y->number > x->number && y->number - x->number <= next &&
+            a.captured->microseconds - b.captured->microseconds > clearly)
+            at.push_back(i);
+    }
+    return at;
 }
 
 std::vector<std::size_t> counter_restarts(std::span<const PhotoPtr> by_name)

@@ -18,6 +18,14 @@ void sort_photos(std::vector<PhotoPtr>& photos, PhotoOrder order);
 /// The number of a photo's file, for people and reports.
 std::optional<std::int64_t> number_of(const PhotoFile& photo);
 
+/// Photos of several cameras in one place, each camera's by themselves and in their order; the one that took the first photo
+/// first.
+void separate_cameras(std::vector<PhotoPtr>& photos);
+
+/// Positions of photos, in the order of their numbers, whose time is well before that of the number before: the clock was
+/// set back there, and the numbers are to be believed.
+std::vector<std::size_t> clock_set_back(std::span<const PhotoPtr> by_name);
+
 /// Positions of photos at which a camera's counter started again, in photos sorted by name.
 std::vector<std::size_t> counter_restarts(std::span<const PhotoPtr> by_name);
 

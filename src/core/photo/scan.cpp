@@ -4,12 +4,15 @@
 #include "core/photo/camera_thumbnail.h"
 #include "core/photo/decode.h"
 #include "core/photo/listing.h"
+#include "core/photo/rhythm.h"
 
 #include <opencv2/imgproc.hpp>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <array>
 #include <atomic>
+#include <cctype>
 #include <map>
 #include <set>
 
@@ -71,6 +74,7 @@ void inspect_all(std::span<const fs::path> files, std::vector<Inspected>& all, c
 /// Findings of each shot; photos aside count with the shot that they lie nearest to.
 void find_problems(ScanResult& result, const std::vector<Candidate>& candidates, const ScanWishes& wishes, const Job& job)
 {
+    const std::set<std::size_t> left_out(result.left_out.begin(), result.left_out.end());
     for (std::size_t s = 0; s < result.shots.size(); ++s) {
         job.check();
         const std::size_t from = s == 0 ? 0 : result.shots[s].begin;
@@ -78,7 +82,9 @@ void find_problems(ScanResult& result, const std::vector<Candidate>& candidates,
         std::vector<PhotoPtr> in_shot, beside;
         std::vector<Candidate> looked;
         for (std::size_t i = from; i < to; ++i) {
-            const bool in = i >= result.shots[s].begin && i < result.shots[s].end && result.photos[i].state == PhotoState::fine;
+            const bool in = i >= result.shots[s].begin && i < result.shots[s].end && result.photos[i].state == PhotoState::fine && !left_out.contains(i);
+            if (candidates[i].copy) // told of the whole card
+                continue;
             (in ? in_shot : beside).push_back(result.photos[i].photo);
             if (in)
                 looked.push_back(candidates[i]);
@@ -96,12 +102,13 @@ void find_problems(ScanResult& result, const std::vector<Candidate>& candidates,
 
 void gather_aside(ScanResult& result)
 {
+    const std::set<std::size_t> left_out(result.left_out.begin(), result.left_out.end());
     std::size_t s = 0;
     for (std::size_t i = 0; i < result.photos.size(); ++i) {
         while (s < result.shots.size() && i >= result.shots[s].end)
             ++s;
         const bool in_shot = s < result.shots.size() && i >= result.shots[s].begin;
-        if (!in_shot || result.photos[i].state != PhotoState::fine)
+        if (!in_shot || result.photos[i].state != PhotoState::fine || left_out.contains(i))
             result.aside.push_back(i);
     }
 }
@@ -150,31 +157,69 @@ std::vector<Finding> blurred(std::span<const PhotoPtr> photos, const Job& job)
 
 namespace {
 
+/// Not what belongs to a photo (XMP, ISO 16684-1; thumbnails of films, CIPA DC-009), to a desktop or to Frenlo.
+bool is_worth_a_word(const fs::path& file)
+{
+    std::string ending = file.extension().native();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return char(std::tolower(c)); });
+    static constexpr std::array quiet{".xmp", ".thm", ".frenlo", ".ini", ".db", ".lnk"};
+    return std::find(quiet.begin(), quiet.end(), ending) == quiet.end();
+}
+
 /// The photos among what was inspected, in order, with what is wrong with them.
 ScanResult in_order(const std::vector<Inspected>& all, PhotoOrder order)
 {
     ScanResult result;
     std::map<const PhotoFile*, PhotoState> states;
     std::vector<PhotoPtr> photos;
+    std::vector<fs::path> others;
     for (const auto& one : all) {
-        if (one.ignored)
+        if (one.ignored) {
+            if (is_worth_a_word(one.photo->file))
+                others.push_back(one.photo->file);
             continue;
+        }
         states[one.photo.get()] = one.state;
         photos.push_back(one.photo);
         if (one.finding)
             result.findings.push_back(*one.finding);
     }
+    if (!others.empty())
+        result.findings.push_back({FindingKind::not_a_photo, others,
+                                   some_names(others) + (others.size() == 1 ? " is no photo; it stays where it is." : " are no photos; they stay where they are."), {}});
     sort_photos(photos, order);
+    if (order == PhotoOrder::by_name) {
+        separate_cameras(photos);
+        for (const std::size_t i : clock_set_back(photos))
+            result.findings.push_back({FindingKind::order_disagrees, {photos[i - 1]->file, photos[i]->file},
+                                       "The camera's clock was set back before " + shown_path(photos[i]->file.filename()) + ", by " +
+                                           shown_pause(double(photos[i - 1]->captured->microseconds - photos[i]->captured->microseconds) / 1e6) +
+                                           " or more; the numbers are believed.",
+                                       {Remedy::order_by_time, Remedy::order_by_name}});
+    }
     for (auto& p : photos)
         result.photos.push_back({p, states.at(p.get())});
     return result;
 }
 
-std::vector<Candidate> candidates_of(const ScanResult& result)
+/// Copies anywhere on the card are told, and belong to no film.
+std::vector<Candidate> candidates_of(ScanResult& result)
 {
+    std::vector<PhotoPtr> fine;
+    for (const auto& p : result.photos)
+        if (p.state == PhotoState::fine)
+            fine.push_back(p.photo);
+    std::set<fs::path> copies;
+    for (auto files : copies_among(fine)) {
+        std::erase_if(files, [original = files.front()](const fs::path& f) { return f != original && !copied_from(original, f); });
+        if (files.size() < 2)
+            continue;
+        copies.insert(files.begin() + 1, files.end());
+        result.findings.push_back({FindingKind::copy, files, some_names(files) + " are the same photo, byte for byte.", {Remedy::set_aside}});
+    }
     std::vector<Candidate> candidates;
     for (const auto& p : result.photos)
-        candidates.push_back({p.photo, p.state == PhotoState::fine});
+        candidates.push_back({p.photo, p.state == PhotoState::fine, {}, copies.contains(p.photo->file)});
     return candidates;
 }
 
@@ -187,7 +232,41 @@ void group(ScanResult& result, const std::vector<Candidate>& candidates, const S
     result.shots = std::move(found.shots);
     result.pause = found.pause;
     result.marker_cards = wishes.one_shot ? std::vector<std::size_t>() : std::move(found.marker_cards);
+    result.left_out = std::move(found.left_out);
+    result.unsure = std::move(found.unsure);
+    for (const UnsureBorder& u : result.unsure)
+        result.findings.push_back({FindingKind::border_unsure, {result.photos[u.photo].photo->file}, u.why, {}});
+    std::move(found.findings.begin(), found.findings.end(), std::back_inserter(result.findings));
     gather_aside(result);
+}
+
+/// Each usable candidate gets its look. Looked at closely, photos that cannot be decoded whole are found.
+void look_at_all(ScanResult& result, std::vector<Candidate>& candidates, const ScanWishes& wishes, const Job& job)
+{
+    const bool closely = wishes.looking == Looking::at_photos;
+    std::vector<std::string> why(candidates.size());
+    for_each(candidates.size(), job, 0.5, 1, "looked at ", [&](std::size_t i) {
+        Candidate& c = candidates[i];
+        if (!c.usable)
+            return;
+        if (!closely) {
+            c.look = look_at_one(*c.photo, true);
+            return;
+        }
+        auto decoded = decode(*c.photo, {64, 64});
+        if (!decoded)
+            why[i] = ": " + decoded.error().what + '.';
+        else if (!decoded->flaw.empty())
+            why[i] = ": " + decoded->flaw + '.';
+        else
+            c.look = look_of(decoded->pixels);
+    });
+    for (std::size_t i = 0; i < candidates.size(); ++i)
+        if (!why[i].empty()) {
+            candidates[i].usable = false;
+            result.photos[i].state = PhotoState::unreadable;
+            result.findings.push_back(unreadable_finding(*candidates[i].photo, why[i]));
+        }
 }
 
 }
@@ -195,14 +274,16 @@ void group(ScanResult& result, const std::vector<Candidate>& candidates, const S
 ScanResult scan(std::span<const fs::path> places, const ScanWishes& wishes, const Job& job, const ScanArrival& arrived)
 {
     constexpr std::size_t first_few = 300, many = 1000;
-    const std::vector<fs::path> files = files_in(places);
+    const Listing listing = files_in(places);
+    const std::vector<fs::path>& files = listing.files;
     const double headers = wishes.looking == Looking::at_headers ? 1 : 0.5; // share of the whole
     std::vector<Inspected> all;
     const std::size_t few = arrived && files.size() > many ? first_few : 0;
     inspect_all(std::span(files).first(few), all, job, 0, headers * double(few) / double(std::max<std::size_t>(1, files.size())));
     if (few > 0) {
         ScanResult first = in_order(all, wishes.order);
-        group(first, candidates_of(first), {.one_shot = true});
+        const auto of_first = candidates_of(first);
+        group(first, of_first, {.one_shot = true});
         arrived(std::move(first));
     }
     inspect_all(std::span(files).subspan(few), all, job, headers * double(few) / double(std::max<std::size_t>(1, files.size())), headers);
@@ -214,11 +295,10 @@ ScanResult scan(std::span<const fs::path> places, const ScanWishes& wishes, cons
         group(unseen, candidates, wishes);
         arrived(std::move(unseen));
     }
+    for (const Problem& p : listing.problems)
+        result.findings.push_back({FindingKind::folder_unreadable, {p.file}, p.text(), {}});
     if (wishes.looking != Looking::at_headers)
-        for_each(candidates.size(), job, 0.5, 1, "looked at ", [&](std::size_t i) {
-            if (candidates[i].usable)
-                candidates[i].look = look_at_one(*candidates[i].photo, wishes.looking == Looking::at_thumbnails);
-        });
+        look_at_all(result, candidates, wishes, job);
     group(result, candidates, wishes);
     find_problems(result, candidates, wishes, job);
     return result;

@@ -40,6 +40,8 @@ struct ScanResult
     std::vector<FoundShot> shots;
     Seconds pause; ///< that ended shots
     std::vector<std::size_t> marker_cards; ///< positions in photos
+    std::vector<std::size_t> left_out; ///< inside shots, and not of their films: copies, exposures of a bracket
+    std::vector<UnsureBorder> unsure;
     std::vector<std::size_t> aside; ///< photos that belong to no shot or cannot be read
     std::vector<Finding> findings;
 };
