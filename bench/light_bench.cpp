@@ -22,6 +22,27 @@ namespace frenlo::bench {
 
 namespace {
 
+/// The smoother that it is compared with: a Gaussian, ends reflected.
+std::vector<double> gaussian_smoothed(std::span<const double> values, double sigma = 5)
+{
+    const auto n = std::int64_t(values.size());
+    const auto reach = std::int64_t(std::ceil(4 * sigma));
+    std::vector<double> smooth;
+    for (std::int64_t i = 0; i < n; ++i) {
+        double sum = 0, weights = 0;
+        for (std::int64_t k = -reach; k <= reach; ++k) {
+            std::int64_t at = i + k;
+            while (n > 0 && (at < 0 || at >= n)) // reflected, the end itself twice
+                at = at < 0 ? -1 - at : 2 * n - 1 - at;
+            const double w = std::exp(-0.5 * double(k * k) / (sigma * sigma));
+            sum += w * values[std::size_t(at)];
+            weights += w;
+        }
+        smooth.push_back(sum / weights);
+    }
+    return smooth;
+}
+
 double rms(const std::vector<double>& v)
 {
     double sum = 0;

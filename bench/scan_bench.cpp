@@ -1,5 +1,5 @@
 #include "bench/measure.h"
-#include "core/base/atomic_file.h"
+#include "core/base/input_file.h"
 #include "core/photo/metadata.h"
 #include "core/photo/photo_source.h"
 #include "core/photo/scan.h"

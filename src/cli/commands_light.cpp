@@ -2,6 +2,7 @@
 #include "core/base/text.h"
 #include "core/document/light_edits.h"
 #include "core/document/project_file.h"
+#include "core/photo/photo_source.h"
 
 #include <iostream>
 
@@ -14,8 +15,9 @@ struct LightCall
     std::string project, shot, window;
     std::vector<std::string> region;
     std::vector<std::int64_t> keep_step, take_out_step, mix, leave, accept;
-    double strength = 100;
-    bool each_colour = false, by_tone = false, by_place = false, camera_steps = false, moving_too = false, off = false;
+    std::optional<double> strength;
+    std::optional<bool> each_colour, by_tone, by_place, camera_steps, moving_too;
+    bool off = false;
 };
 
 Json light_json(const Shot& shot, const std::vector<Problem>& problems)
@@ -50,6 +52,8 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
                                   {"stops", l->jump->stops},
                                   {"cause", l->jump->cause == LightJump::Cause::camera ? "camera" : "scene"},
                                   {"kept", l->jump->kept}});
+    j["window_s"] = shot.lighting->window_s > 0 ? shot.lighting->window_s : shot.lighting->found_window_s;
+    j["window_found"] = shot.lighting->window_s <= 0;
     const auto& [before, after] = std::pair(shot.lighting->before, shot.lighting->after);
     j["flicker_before"] = before.shared;
     j["flicker_after"] = after.shared;
@@ -90,35 +94,49 @@ void decide_steps(EveningWishes& wishes, const ToMeasure& photos, const LightCal
                         wishes.steps.insert(wishes.steps.begin(), {i, {0, cause, stays}});
 }
 
+/// What the call does not say stays as it is.
+Lighting lighting_of(const LightCall& call, const Shot& shot, Rate delivered_at)
+{
+    Lighting l = shot.lighting.value_or(Lighting());
+    if (!call.window.empty())
+        l.window_s = call.window == "auto" ? 0 : length_option(call.window, delivered_at).value.approx();
+    l.strength = call.strength ? *call.strength / 100 : l.strength;
+    l.each_colour = call.each_colour.value_or(l.each_colour);
+    l.by_tone = call.by_tone.value_or(l.by_tone);
+    l.by_place = call.by_place.value_or(l.by_place);
+    l.camera_steps = call.camera_steps.value_or(l.camera_steps);
+    l.leave_out_moving = call.moving_too ? !*call.moving_too : l.leave_out_moving;
+    return l;
+}
+
 int light_shot(const LightCall& call, const Context& context)
 {
-    const LoadedProject loaded = load_project(call.project);
-    const ShotIndex index = named_shot(loaded.project, call.shot);
     if (call.off) {
-        save_project(light_as_shot(loaded.project, index), call.project);
+        change_project(call.project, [&](const Project& p) { return light_as_shot(p, named_shot(p, call.shot)); });
         return done;
     }
-    const Shot& as_it_was = loaded.project.shot(index);
-    Lighting lighting;
-    if (!call.window.empty())
-        lighting.window_s = length_option(call.window, loaded.project.delivered_at).value.approx();
-    lighting.strength = call.strength / 100;
-    lighting.each_colour = call.each_colour;
-    lighting.by_tone = call.by_tone;
-    lighting.by_place = call.by_place;
-    lighting.camera_steps = call.camera_steps;
-    lighting.leave_out_moving = !call.moving_too;
-    ToEven photos = to_even(loaded.project, as_it_was, lighting);
+    const Project as_it_was = load_project(call.project).project;
+    const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
+    const Lighting lighting = lighting_of(call, before, as_it_was.delivered_at);
+    ToEven photos = to_even(as_it_was, before, lighting);
     decide_steps(photos.wishes, photos.photos, call);
     if (photos.photos.at.empty())
         throw Failure({"there are no photos in the film of this shot", {}, "Bring photos into the shot"});
-    photos.region = {};
-    photos.region.look_at = boxes_option(call.region, as_it_was.steady ? as_it_was.steady->size : seen_size(as_it_was.photos[photos.photos.at.front().at()]));
+    if (!call.region.empty())
+        photos.region = {boxes_option(call.region, before.steady ? before.steady->size : seen_size(before.photos[photos.photos.at.front().at()])), {}};
+    decided(as_it_was, named_shot(as_it_was, call.shot), call); // wrong numbers are told before minutes of measuring
     const EvenedShot evened = even_shot(photos.photos.photos, photos.alignments, photos.seconds, photos.region, photos.wishes, Originals(), context.job());
-    const Project project = decided(even_shot(set_light_region(loaded.project, index, photos.region), index, photos, evened, lighting), index, call);
-    save_project(project, call.project);
-    const Shot& shot = project.shot(index);
+    // Measuring takes its time: what others changed meanwhile stays.
+    const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
+        const ShotIndex index = named_shot(now, call.shot);
+        if (!to_even(now, now.shot(index), lighting).same_photos(photos))
+            throw changed_meanwhile(call.project);
+        return decided(even_shot(set_light_region(now, index, photos.region), index, photos, evened, lighting), index, call);
+    });
+    const Shot& shot = loaded.project.shot(named_shot(loaded.project, call.shot));
     std::vector<Problem> problems = loaded.problems;
+    for (Problem& p : unmeasured_light(photos, evened, Originals()))
+        problems.push_back(std::move(p));
     for (const ShotPhoto& p : shot.photos)
         if (to_look_at(p))
             problems.push_back({"it is much brighter or darker than the photos around it", p.photo->file,
@@ -141,19 +159,19 @@ void add_light(CLI::App& app, Run& run)
     CLI::App* light = app.add_subcommand("light", "Even the light of a shot; prints how bright each photo was, is to be, and is");
     light->add_option("project", call->project, "The project")->required();
     light->add_option("--shot", call->shot, "The shot's name")->required();
-    light->add_option("--window", call->window, "Changes that take longer stay: 4s, 96f; 4s when not given");
-    light->add_option("--strength", call->strength, "How much of the flicker is taken out, in percent")->check(CLI::Range(0.0, 100.0))->capture_default_str();
-    light->add_option("--region", call->region, "Measure this part only: X,Y,W,H in pixels; may be given several times")->allow_extra_args(false);
-    light->add_flag("--each-colour", call->each_colour, "Red, green and blue by themselves, for flicker in colour");
-    light->add_flag("--by-tone", call->by_tone, "Darks and lights apart, where flicker is not a plain gain");
-    light->add_flag("--by-place", call->by_place, "Each part of the picture by itself, where it is lit unevenly");
-    light->add_flag("--moving-too", call->moving_too, "What moves through the picture counts, too");
+    light->add_option("--window", call->window, "Changes that take longer stay: 4s, 96f; auto: as fast as the photos say, at each of them; as before, or auto, where not given");
+    light->add_option("--strength", call->strength, "How much of the flicker is taken out, in percent; as before, or 100, where not given")->check(CLI::Range(0.0, 100.0));
+    light->add_option("--region", call->region, "Measure this part only: X,Y,W,H in pixels; may be given several times; all for the whole picture; as before where not given")->allow_extra_args(false);
+    add_switch(*light, "each-colour", call->each_colour, "Red, green and blue by themselves, for flicker in colour");
+    add_switch(*light, "by-tone", call->by_tone, "Darks and lights apart, where flicker is not a plain gain");
+    add_switch(*light, "by-place", call->by_place, "Each part of the picture by itself, where it is lit unevenly");
+    add_switch(*light, "moving-too", call->moving_too, "What moves through the picture counts, too");
     light->add_option("--keep-step", call->keep_step, "The step at this photo stays in the film");
     light->add_option("--take-out-step", call->take_out_step, "The step at this photo is taken out");
     light->add_option("--mix", call->mix, "This photo's neighbours, mixed, stand in for it");
     light->add_option("--leave-as-shot", call->leave, "The flash or shadow of this photo stays");
     light->add_option("--accept", call->accept, "This photo was looked at: it takes the brightness of its neighbours");
-    light->add_flag("--camera-steps", call->camera_steps, "Take out what changes of shutter time, aperture and sensitivity made");
+    add_switch(*light, "camera-steps", call->camera_steps, "Take out what changes of shutter time, aperture and sensitivity made");
     light->add_flag("--off", call->off, "As shot again");
     light->callback([call, &run] { run = [call](const Context& c) { return light_shot(*call, c); }; });
 }

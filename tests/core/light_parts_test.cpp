@@ -435,7 +435,7 @@ TEST_CASE("the region stays on the scene while the camera moves", "[light][regio
             rest.push_back(screen[i] + e.evening.photos[i].correction.gain[1]);
         return flicker_of(rest);
     };
-    CHECK(flicker_of(screen) > 0.08);
+    CHECK(flicker_of(screen) > 0.06); // the local cubic takes more of slow flicker for light than a Gaussian did
     CHECK(left(alignments) < 0.015);
     CHECK(left({}) > 0.05); // where it lies on the photos alone, it is on something else each time
 }

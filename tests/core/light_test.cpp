@@ -127,7 +127,7 @@ TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pu
     CHECK(flicker_of(added) > 0.08);
     CHECK(e.before_figures.shared > 0.08);
     CHECK(e.after_figures.shared < flicker_of(day) + 0.004); // the day's own course has some, by how it is defined
-    const auto smooth = gaussian_smoothed(left); // by no more than the flicker's own slow part
+    const auto smooth = cubic_smoothed(left); // by no more than the flicker's own slow part
     for (const double s : smooth)
         CHECK(std::abs(s - smooth[24]) < 0.1);
     CHECK(std::abs(smooth[47] - smooth[0]) < 0.05); // it gets dark by 0.7 stop, as it did
@@ -151,7 +151,7 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
         }
         photos.push_back(in_light(stops));
     }
-    const EvenedShot e = evened(photos, {.each_colour = true});
+    const EvenedShot e = evened(photos, {.window_s = 4, .each_colour = true});
     for (std::size_t c = 0; c < 3; ++c) {
         for (std::size_t i = 0; i < 40; ++i)
             left[c].push_back(added[c][i] + e.evening.photos[i].correction.gain[c]);

@@ -33,9 +33,7 @@ ToEven to_even(const Project& project, const Shot& shot, const Lighting& lightin
 
 bool ToEven::same_photos(const ToEven& o) const
 {
-    const auto same = [](const SeenPhoto& a, const SeenPhoto& b) { return a.photo == b.photo && a.turns == b.turns && a.damage == b.damage; };
-    return photos.at == o.photos.at && alignments == o.alignments && seconds == o.seconds &&
-           std::equal(photos.photos.begin(), photos.photos.end(), o.photos.photos.begin(), o.photos.photos.end(), same);
+    return photos.same_photos(o.photos) && alignments == o.alignments && seconds == o.seconds;
 }
 
 Project even_shot(const Project& project, ShotIndex shot, const ToEven& measured, const EvenedShot& result, const Lighting& lighting)
@@ -47,12 +45,12 @@ Project even_shot(const Project& project, ShotIndex shot, const ToEven& measured
             p.light.reset();
         }
         const auto& at = measured.photos.at;
-        for (std::size_t i = 0; i < at.size(); ++i) {
-            s.photos.at(at[i].at()).light = PhotoLight{result.evening.photos.at(i), result.after.at(i), decided[at[i].at()], {}};
-        }
+        for (const std::size_t i : result.evening.measured) // one that could not be read has no light
+            s.photos.at(at.at(i).at()).light = PhotoLight{result.evening.photos.at(i), result.after.at(i), decided[at[i].at()], {}};
         for (const LightStep& step : result.evening.steps)
             s.photos.at(at.at(step.photo).at()).light->jump = step.jump;
         s.lighting = lighting;
+        s.lighting->found_window_s = lighting.window_s > 0 ? 0 : result.evening.window_s;
         s.lighting->before = result.before_figures;
         s.lighting->after = result.after_figures;
     });
@@ -146,6 +144,19 @@ std::vector<Share> standing_in(const Shot& shot, PhotoIndex photo)
     for (Share& s : shares)
         s.weight = 1.0 / double(shares.size());
     return shares.empty() ? std::vector<Share>{{photo, 1}} : shares;
+}
+
+std::vector<Problem> unmeasured_light(const ToEven& measured, const EvenedShot& result, const PhotoSource& source)
+{
+    std::vector<Problem> problems;
+    for (std::size_t i = 0; i < measured.photos.photos.size(); ++i) {
+        if (std::binary_search(result.evening.measured.begin(), result.evening.measured.end(), i))
+            continue;
+        const SeenPhoto& p = measured.photos.photos[i];
+        const auto pixels = source.pixels(*p.photo, {1, 1}, p.damage);
+        problems.push_back(pixels ? Problem{"there is nothing in it that could be measured", p.photo->file, "It is left as shot"} : pixels.error());
+    }
+    return problems;
 }
 
 std::optional<double> light_now(const Shot& shot, PhotoIndex photo)

@@ -21,6 +21,9 @@ ToEven to_even(const Project& project, const Shot& shot, const Lighting& lightin
 /// The shot's light is evened as was measured.
 Project even_shot(const Project& project, ShotIndex shot, const ToEven& measured, const EvenedShot& result, const Lighting& lighting);
 
+/// The photos whose light could not be measured, and why. Reads those again.
+std::vector<Problem> unmeasured_light(const ToEven& measured, const EvenedShot& result, const PhotoSource& source);
+
 /// Where is measured next, of the film's plane.
 Project set_light_region(const Project& project, ShotIndex shot, const Region& region);
 

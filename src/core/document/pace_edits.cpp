@@ -283,6 +283,19 @@ std::pair<PhotoIndex, PhotoIndex> kept_photos(const Project& project, const Shot
     return {photos.front().photo, photos.back().photo + 1};
 }
 
+double missing_at_end(const Project& project, const Shot& shot)
+{
+    const auto* asked = shot.pacing.kept ? std::get_if<Seconds>(&shot.pacing.kept->extent) : nullptr;
+    if (!asked)
+        return 0;
+    double there = 0; // for people, so it does not need to be exact
+    for (const HeldPhoto& p : one_pass(project, shot, shot.pacing.kept))
+        there += length_of(p.hold, pacing_rate(project, shot)).value.approx();
+    constexpr double nothing = 1e-6;
+    const double missing = asked->value.approx() - there;
+    return missing > nothing ? missing : 0;
+}
+
 Project keep_from(const Project& project, ShotIndex shot, PhotoIndex photo)
 {
     const Shot& s = project.shot(shot);

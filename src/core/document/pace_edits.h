@@ -55,6 +55,9 @@ SlideRoom slide_room(const Project& project, const Shot& shot);
 Project fix_kept(const Project& project, ShotIndex shot, std::optional<std::variant<PhotoCount, Seconds>> extent);
 /// The photos that the range takes in: first, and one past the last, by position; all of them without a range.
 std::pair<PhotoIndex, PhotoIndex> kept_photos(const Project& project, const Shot& shot);
+
+/// By how many seconds a range of fixed length goes beyond the photos that there are, in one pass; 0 where it does not.
+double missing_at_end(const Project& project, const Shot& shot);
 /// A shot of its own beside this one, of the same photos, which from then on has its own timing.
 Project keep_as_version(const Project& project, ShotIndex shot);
 

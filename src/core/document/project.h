@@ -106,7 +106,8 @@ struct Steadying
 /// How a shot's light is evened. The photos' changes are theirs.
 struct Lighting
 {
-    double window_s = 4; ///< changes that take longer stay
+    double window_s = 0; ///< changes that take longer stay; 0: as the photos say
+    double found_window_s = 0; ///< what they said, where it was measured so
     double strength = 1;
     bool each_colour = false;
     bool by_tone = false; ///< darks and lights apart

@@ -23,6 +23,14 @@ ToMeasure to_measure(const Shot& shot)
     return m;
 }
 
+bool ToMeasure::same_photos(const ToMeasure& other) const
+{
+    const auto same = [](const SeenPhoto& a, const SeenPhoto& b) {
+        return (a.photo == b.photo || *a.photo == *b.photo) && a.turns == b.turns && a.damage == b.damage;
+    };
+    return at == other.at && std::equal(photos.begin(), photos.end(), other.photos.begin(), other.photos.end(), same);
+}
+
 std::optional<PhotoIndex> reference_photo(const Shot& shot)
 {
     const auto at = std::find_if(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) {

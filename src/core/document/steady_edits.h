@@ -10,6 +10,8 @@ struct ToMeasure
 {
     std::vector<SeenPhoto> photos;
     std::vector<PhotoIndex> at;
+    /// Whether what is measured of one holds for the other: the same content, seen in the same way, in the same places.
+    [[nodiscard]] bool same_photos(const ToMeasure& other) const;
 };
 ToMeasure to_measure(const Shot& shot);
 SeenPhoto seen_photo(const ShotPhoto& photo);

@@ -83,6 +83,7 @@ public:
                 breaks.push_back(f.at);
         breaks.push_back(measured_.size());
         const SlowLight slow(x_, level_, breaks, wishes_.window_s);
+        evening.window_s = slow.window_s();
         even(slow, evening);
         mark_suspects(slow, evening);
         return evening;
@@ -210,10 +211,13 @@ private:
             off.reserve(left.size());
             for (const double l : left)
                 off.push_back(std::abs(l));
-            const double usual = std::max(0.02, 1.4826 * middle_of(off));
-            for (std::size_t k = 0; k < off.size(); ++k)
-                if (off[k] > std::max(0.3, 5 * usual))
-                    evening.photos[measured_[k]].suspect = true;
+            const double usual = std::max(0.02, 1.4826 * middle_of(off)), limit = std::max(0.3, 5 * usual);
+            constexpr std::ptrdiff_t around = 3, most = 2; // what lasts longer is a cloud, or somebody who walks through
+            for (auto k = off.begin(); k != off.end(); ++k) {
+                const auto from = off.begin() + std::max<std::ptrdiff_t>(0, k - off.begin() - around), to = k + std::min(off.end() - k, around + 1);
+                if (*k > limit && std::count_if(from, to, [&](double o) { return o > limit; }) <= most)
+                    evening.photos[measured_[std::size_t(k - off.begin())]].suspect = true;
+            }
         };
         mark(luminance_);
         for (const auto& place : shared_.by_place)

@@ -12,6 +12,7 @@ struct Evening
     std::vector<LightChange> photos; ///< those that could not be measured are left as they are
     std::vector<LightStep> steps;
     std::vector<std::size_t> measured; ///< which photos could be
+    double window_s = 0; ///< what takes longer stays, seconds: as wished, or as was found
     SharedLight aim; ///< what is to be of what the pictures share, one value a measured photo
 };
 

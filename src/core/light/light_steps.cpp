@@ -128,6 +128,8 @@ std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const 
         without[k] -= so_far;
     }
     const std::vector<double> say(y.size(), 1);
+    constexpr double surely = 3, finest = 0.002; // standard deviations; else Exif is nearer to the truth than the pictures
+    const double noise = std::max(finest, quick_part(without)); // slow light is no noise
     for (std::size_t k = 1; k < y.size(); ++k) {
         if (std::abs(change(k)) < least)
             continue;
@@ -138,8 +140,8 @@ std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const 
             ++end;
         CameraStep step{k, change(k), change(k)};
         if (k - begin >= enough && end - k >= enough)
-            if (const double rest = gap_at(x, without, k, begin, end, say).stops; std::abs(rest) < may_be_off)
-                step.true_stops += rest;
+            if (const Gap rest = gap_at(x, without, k, begin, end, say); std::abs(rest.stops) < may_be_off && std::abs(rest.stops) > surely * rest.noise * noise)
+                step.true_stops += rest.stops;
         steps.push_back(step);
     }
     return steps;

@@ -44,7 +44,7 @@ struct LightStep
 /// How light is to be evened.
 struct EveningWishes
 {
-    double window_s = 4; ///< changes that take longer stay
+    double window_s = 0; ///< changes that take longer stay; 0: as the photos say (adaptive_course.h)
     double strength = 1; ///< of what is taken out, 0 to 1
     bool each_colour = false; ///< R, G and B by themselves, for flicker in colour
     bool by_tone = false; ///< darks and lights apart, where flicker is not a plain gain

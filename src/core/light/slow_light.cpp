@@ -74,19 +74,6 @@ void doubt_outliers(Stretch& s, const Smoother& smoother)
     }
 }
 
-/// share times the row is added to the other one.
-void add(SlowLight::Row& to, const SlowLight::Row& row, double share)
-{
-    if (to.weights.empty())
-        to.begin = row.begin;
-    const std::size_t begin = std::min(to.begin, row.begin), end = std::max(to.begin + to.weights.size(), row.begin + row.weights.size());
-    to.weights.insert(to.weights.begin(), to.begin - begin, 0);
-    to.weights.resize(end - begin, 0);
-    to.begin = begin;
-    for (std::size_t k = 0; k < row.weights.size(); ++k)
-        to.weights[row.begin - begin + k] += share * row.weights[k];
-}
-
 /// Of several smoothers, none quicker than the reach asks for, the mean by how much the photos speak for each (Akaike
 /// weights: Burnham, Anderson 2002).
 std::vector<SlowLight::Row> spoken_for(const Stretch& s, double reach)
@@ -109,7 +96,7 @@ std::vector<SlowLight::Row> spoken_for(const Stretch& s, double reach)
     std::vector<SlowLight::Row> mean(s.x.size());
     for (const auto& [share, rows] : all)
         for (std::size_t i = 0; share > 0 && i < rows.size(); ++i)
-            add(mean[i], rows[i], share / sum);
+            add_row(mean[i], rows[i], share / sum);
     return mean;
 }
 
@@ -123,23 +110,47 @@ double reach_of(std::span<const double> x, double window_s)
 
 }
 
+namespace {
+
+/// A flash, a shadow of one or two photos: far off those around it. What lasts longer is light.
+std::vector<double> without_flashes(std::span<const double> y)
+{
+    constexpr std::ptrdiff_t around = 3;
+    constexpr double least = 0.12, far = 6;
+    const double limit = std::max(least, far * quick_part(y));
+    std::vector<double> prior(y.size(), 1);
+    for (std::ptrdiff_t i = 0; i < std::ptrdiff_t(y.size()); ++i) {
+        const auto from = y.begin() + std::max<std::ptrdiff_t>(0, i - around), to = y.begin() + std::min(std::ptrdiff_t(y.size()), i + around + 1);
+        if (std::abs(y[std::size_t(i)] - middle_of(std::vector<double>(from, to))) > limit)
+            prior[std::size_t(i)] = 1e-6;
+    }
+    return prior;
+}
+
+}
+
 SlowLight::SlowLight(std::span<const double> x, std::span<const double> y, std::span<const std::size_t> breaks, double window_s)
 {
     const double reach = reach_of(x, window_s);
     for (std::size_t b = 0; b + 1 < breaks.size(); ++b) {
         const std::size_t begin = breaks[b], photos = breaks[b + 1] - begin;
         Stretch s{x.subspan(begin, photos), y.subspan(begin, photos), std::vector<double>(photos, 1)};
-        doubt_outliers(s, {reach, 2});
-        for (Row& row : spoken_for(s, reach)) {
+        if (window_s <= 0)
+            s.prior = without_flashes(s.y);
+        else
+            doubt_outliers(s, {reach, 2});
+        for (Row& row : window_s <= 0 ? adaptive_course(s.x, s.y, s.prior) : spoken_for(s, reach)) {
             row.begin += begin;
             rows_.push_back(std::move(row));
         }
     }
-}
-
-double SlowLight::Row::sum(std::span<const double> y) const
-{
-    return std::inner_product(weights.begin(), weights.end(), y.begin() + std::ptrdiff_t(begin), 0.0);
+    window_s_ = window_s;
+    if (window_s <= 0 && x.size() > 1) {
+        std::vector<double> photos;
+        for (const Row& row : rows_)
+            photos.push_back(photos_of(row));
+        window_s_ = middle_of(std::move(photos)) * (x.back() - x.front()) / double(x.size() - 1);
+    }
 }
 
 std::vector<double> SlowLight::of(std::span<const double> y) const
@@ -150,29 +161,17 @@ std::vector<double> SlowLight::of(std::span<const double> y) const
     return slow;
 }
 
-std::vector<double> gaussian_smoothed(std::span<const double> values, double sigma)
+std::vector<double> cubic_smoothed(std::span<const double> values, double sigma)
 {
-    const auto n = std::int64_t(values.size());
-    const auto reach = std::int64_t(std::ceil(4 * sigma));
     std::vector<double> smooth;
-    for (std::int64_t i = 0; i < n; ++i) {
-        double sum = 0, weights = 0;
-        for (std::int64_t k = -reach; k <= reach; ++k) {
-            std::int64_t at = i + k;
-            while (n > 0 && (at < 0 || at >= n)) // reflected, the end itself twice
-                at = at < 0 ? -1 - at : 2 * n - 1 - at;
-            const double w = std::exp(-0.5 * double(k * k) / (sigma * sigma));
-            sum += w * values[std::size_t(at)];
-            weights += w;
-        }
-        smooth.push_back(sum / weights);
-    }
+    for (std::size_t i = 0; i < values.size(); ++i)
+        smooth.push_back(gaussian_cubic(std::ptrdiff_t(i), std::ptrdiff_t(values.size()), sigma).sum(values));
     return smooth;
 }
 
 double flicker_of(std::span<const double> stops)
 {
-    const auto smooth = gaussian_smoothed(stops);
+    const auto smooth = cubic_smoothed(stops);
     double sum = 0;
     for (std::size_t i = 0; i < stops.size(); ++i)
         sum += (stops[i] - smooth[i]) * (stops[i] - smooth[i]);

@@ -1,4 +1,6 @@
 #pragma once
+#include "core/light/adaptive_course.h"
+
 #include <cstddef>
 #include <span>
 #include <vector>
@@ -12,29 +14,29 @@ class SlowLight {
 public:
     /// x: seconds, ascending. y: by which it is chosen, stops. breaks: where a new stretch begins, ascending, 0 and the number
     /// of photos among them. Changes that take longer than window_s stay; the curve may be slower than that where the photos
-    /// speak for it: the less of the flicker is taken for the day's light.
+    /// speak for it: the less of the flicker is taken for the day's light. window_s 0: how fast the light may change is found
+    /// from the photos, at each by itself (adaptive_course.h).
     SlowLight(std::span<const double> x, std::span<const double> y, std::span<const std::size_t> breaks, double window_s);
 
     /// The slow course of values, one a photo.
     [[nodiscard]] std::vector<double> of(std::span<const double> y) const;
 
-    /// With what weights the values from begin on are summed to one of the curve.
-    struct Row
-    {
-        std::size_t begin = 0;
-        std::vector<double> weights;
-        [[nodiscard]] double sum(std::span<const double> y) const;
-    };
+    using Row = SmoothingRow;
+
+    /// What takes longer than about so many seconds stays, in the mean over the photos.
+    [[nodiscard]] double window_s() const { return window_s_; }
 
 private:
     std::vector<Row> rows_; ///< one a photo
+    double window_s_ = 0;
 };
 
-/// Flicker: root mean square, stops, of brightness less its Gaussian smoothing with sigma of 5 photos, ends reflected.
+/// Flicker: root mean square, stops, of brightness less its local cubic with Gaussian weights of sigma 5 photos, one-sided at
+/// the ends (Cleveland 1979 without the robust part), so that a smooth day has none.
 double flicker_of(std::span<const double> stops);
 
 /// That smoothing.
-std::vector<double> gaussian_smoothed(std::span<const double> values, double sigma = 5);
+std::vector<double> cubic_smoothed(std::span<const double> values, double sigma = 5);
 
 /// The middle value, the upper one of two; 0 of none.
 double middle_of(std::vector<double> values);

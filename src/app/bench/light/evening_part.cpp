@@ -26,6 +26,19 @@ QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets, int spacing = gap)
     return row;
 }
 
+bool says_automatic(const QString& text)
+{
+    return text.trimmed().startsWith(QObject::tr("auto"), Qt::CaseInsensitive);
+}
+
+/// "4 s", "automatic (1.7 s)".
+QString window_text(const Lighting& l)
+{
+    if (l.window_s > 0)
+        return QObject::tr("%1 s").arg(l.window_s, 0, 'g', 4);
+    return l.found_window_s > 0 ? QObject::tr("automatic (%1 s)").arg(l.found_window_s, 0, 'g', 2) : QObject::tr("automatic");
+}
+
 QCheckBox* check(const QString& text, const QString& tip)
 {
     auto* box = new QCheckBox(text);
@@ -37,7 +50,8 @@ QCheckBox* check(const QString& text, const QString& tip)
 
 EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, PictureView& picture, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), lighter_(lighter), notice_(notice),
-      window_(field(tr("Changes that stay"), tr("Changes of the light that take longer than this stay: 4 s, 96 f"), 52)),
+      window_(field(tr("Changes that stay"), tr("Changes of the light that take longer than this stay: 4 s, 96 f. Automatic: as fast as the photos "
+                                               "themselves say, at each of them, so that a cloud stays and flicker goes"), 128)),
       strength_(field(tr("How much is evened"), tr("How much of the flicker is taken out: 100 % is all of it"), 56)),
       choices_{{{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")), &Lighting::each_colour},
                 {check(tr("Darks and lights apart"), tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")), &Lighting::by_tone},
@@ -51,7 +65,8 @@ EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, P
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(6);
-    column->addLayout(row_of({secondary(tr("Changes over")), window_, secondary(tr("stay · strength")), strength_}));
+    column->addLayout(row_of({secondary(tr("Keep changes slower than")), window_}));
+    column->addLayout(row_of({secondary(tr("Remove of the flicker")), strength_}));
     const auto box = [&](std::size_t n) { return choices_[n].box; };
     column->addLayout(row_of({box(0), box(1)}, wide_gap));
     column->addLayout(row_of({box(2), box(3)}, wide_gap));
@@ -83,13 +98,13 @@ EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, P
 
 void EveningPart::even()
 {
-    const auto window = parse_length(window_->text(), session_.project().delivered_at);
+    const auto window = says_automatic(window_->text()) ? Seconds{} : parse_length(window_->text(), session_.project().delivered_at);
     const auto strength = parse_share(strength_->text());
     mark_wrong(window_, !window);
     mark_wrong(strength_, !strength);
     say(&notice_, {});
     if (!window) {
-        say(&notice_, tr("“%1” is not a length. 4 s and 96 f are.").arg(window_->text()));
+        say(&notice_, tr("“%1” is not a length. 4 s, 96 f and automatic are.").arg(window_->text()));
     } else if (!strength) {
         say(&notice_, tr("“%1” is not a share. 0 % to 100 % are.").arg(strength_->text()));
     } else {
@@ -130,7 +145,7 @@ void EveningPart::refresh()
         seen_ = now;
         if (!same_light) {
             const Lighting l = shot->lighting.value_or(Lighting());
-            window_->setText(tr("%1 s").arg(l.window_s, 0, 'g', 4));
+            window_->setText(window_text(l));
             strength_->setText(tr("%1 %").arg(l.strength * 100, 0, 'g', 4));
             for (const Choice& c : choices_)
                 c.box->setChecked(l.*c.value);
