@@ -5,6 +5,7 @@
 #include <CLI/CLI.hpp>
 
 #include <functional>
+#include <optional>
 
 namespace frenlo::cli {
 
@@ -25,6 +26,10 @@ Seconds length_option(const std::string& text, Rate rate);
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size);
 /// The shot of this name, the only one for an empty name; throws WrongCall.
 ShotIndex named_shot(const Project& project, const std::string& name);
+/// A switch that is on ("--name"), off ("--no-name") or not spoken of: then value stays empty, and what was set before stays.
+CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value, const std::string& help);
+/// That what was measured no longer fits the project.
+Failure changed_meanwhile(const std::string& project);
 /// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.
 ScanWishes scan_wishes(const std::string& order, const std::string& pause, bool one_shot);
 

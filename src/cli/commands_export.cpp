@@ -5,6 +5,7 @@
 #include "core/media/export.h"
 #include "core/timing/timecode.h"
 
+#include <algorithm>
 #include <iostream>
 
 namespace frenlo::cli {
@@ -15,11 +16,11 @@ struct ExportCall
 {
     std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette;
     int quality = 0, colours = 0;
-    bool no_dither = false, dry_run = false;
+    bool no_dither = false, dry_run = false, overwrite = false, reel = false;
 };
 
 /// A project file, or a folder that is taken as one shot.
-LoadedProject opened(const ExportCall& call, const Context& context)
+LoadedProject opened(const ExportCall& call, const Preset& preset, const Context& context)
 {
     std::error_code ec;
     if (!std::filesystem::is_directory(call.from, ec))
@@ -29,6 +30,8 @@ LoadedProject opened(const ExportCall& call, const Context& context)
     if (found.shots.empty())
         throw Failure({"there are no photos that can be read in the folder", call.from, "Choose another folder"});
     LoadedProject loaded;
+    if (preset.rate) // frames are counted at the rate that is asked for: one a photo, where nothing else is said
+        loaded.project.delivered_at = *preset.rate;
     loaded.project = add_scanned(loaded.project, found, hold_option(call.hold), Division::one_shot);
     for (const auto& f : found.findings)
         loaded.problems.push_back({f.text.substr(0, f.text.size() - 1), {}, ""});
@@ -90,6 +93,14 @@ Preset chosen_preset(const ExportCall& call)
     return preset;
 }
 
+/// "96 frames, 0:04:00" of a film, "13 pictures, 1.95 s" of a loop.
+std::string length_of_plan(const ExportPlan& plan)
+{
+    if (length_of(plan.frames, plan.rate) == plan.length)
+        return counted(plan.frames, "frame", "frames") + ", " + length_text(plan.frames, plan.rate, Counting::clock);
+    return counted(plan.frames, "picture", "pictures") + ", " + shown_seconds(plan.length);
+}
+
 Json plan_json(const ExportPlan& plan)
 {
     return {{"file", json_path(plan.file)},     {"frames", plan.frames},
@@ -97,27 +108,33 @@ Json plan_json(const ExportPlan& plan)
             {"width", plan.size.width},         {"height", plan.size.height}};
 }
 
-int show_plan(const ExportPlan& plan, const Context& context)
+int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, const Context& context)
 {
     if (context.json) {
         Json j = plan_json(plan);
         j["estimated_bytes"] = plan.estimated_bytes;
         j["free_bytes"] = plan.free_bytes;
-        j["problems"] = problems_json(plan.problems);
+        j["existing"] = Json::array();
+        for (const auto& file : plan.existing)
+            j["existing"].push_back(json_path(file));
+        j["problems"] = problems_json(problems);
         print_json(j);
     } else {
-        std::cout << shown_path(plan.file) << ": " << plan.frames << " frames, "
-                  << length_text(plan.frames, plan.rate, Counting::clock) << ", " << plan.size.width << " × " << plan.size.height
+        std::cout << shown_path(plan.file) << ": " << length_of_plan(plan) << ", " << plan.size.width << " × " << plan.size.height
                   << ", about " << shown_bytes(plan.estimated_bytes) << ", " << shown_bytes(plan.free_bytes) << " free\n";
-        print_problems(plan.problems);
+        print_problems(problems);
     }
-    return plan.problems.empty() ? done : done_with_problems;
+    return problems.empty() ? done : done_with_problems;
 }
 
 int export_shot(const ExportCall& call, const Context& context)
 {
     const Preset preset = chosen_preset(call);
-    const LoadedProject loaded = opened(call, context);
+    if (call.reel)
+        throw WrongCall("--reel is not there yet; export the shots one by one with --shot");
+    if (call.between == "motion")
+        throw WrongCall("--between motion is not there yet; repeat and mix are");
+    const LoadedProject loaded = opened(call, preset, context);
     ExportOrder order;
     order.shot = chosen_shot(loaded.project, call.shot);
     order.file = call.to;
@@ -125,10 +142,21 @@ int export_shot(const ExportCall& call, const Context& context)
     order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
     if (!call.between.empty())
         order.between = call.between == "mix" ? Between::mix : Between::repeat;
-    if (call.dry_run)
-        return show_plan(plan_export(loaded.project, order), context);
-    const ExportReport report = run_export(loaded.project, order, Originals(), context.job());
+    order.overwrite = call.overwrite;
+    const ExportPlan plan = plan_export(loaded.project, order);
     std::vector<Problem> problems = loaded.problems;
+    if (call.dry_run) {
+        problems.insert(problems.end(), plan.problems.begin(), plan.problems.end());
+        for (Problem& p : check_photos(exported_photos(loaded.project, order), Originals(), context.job()))
+            if (std::find(problems.begin(), problems.end(), p) == problems.end())
+                problems.push_back(std::move(p));
+        return show_plan(plan, problems, context);
+    }
+    if (!plan.existing.empty() && !call.overwrite)
+        throw Failure({plan.existing.size() == 1 ? "the file is there already"
+                                                 : "this file and " + std::to_string(plan.existing.size() - 1) + " more are there already",
+                       plan.existing.front(), "Choose another name, or replace what is there with --overwrite"});
+    const ExportReport report = run_export(loaded.project, order, Originals(), context.job());
     problems.insert(problems.end(), report.problems.begin(), report.problems.end());
     if (context.json) {
         Json j = plan_json(report.plan);
@@ -138,8 +166,7 @@ int export_shot(const ExportCall& call, const Context& context)
         j["problems"] = problems_json(problems);
         print_json(j);
     } else {
-        std::cout << shown_path(report.plan.file) << ": " << report.plan.frames << " frames, "
-                  << length_text(report.plan.frames, report.plan.rate, Counting::clock) << ", " << report.plan.size.width << " × "
+        std::cout << shown_path(report.plan.file) << ": " << length_of_plan(report.plan) << ", " << report.plan.size.width << " × "
                   << report.plan.size.height << ", " << shown_bytes(report.bytes) << ", checked\n";
         print_problems(problems);
     }
@@ -182,8 +209,8 @@ void add_export_commands(CLI::App& app, Run& run)
     e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")->check(CLI::IsMember({"inside", "fill"}));
     e->add_option("--rate", call->rate, "Deliver at this rate; holds keep their clock time");
     e->add_option("--between", call->between, "What a frame shows that begins in one photo and ends in another; the shot's own when not given")
-        ->check(CLI::IsMember({"repeat", "mix"}));
-    e->add_option("--hold", call->hold, "For a folder: how long each photo stays")->capture_default_str();
+        ->check(CLI::IsMember({"repeat", "mix", "motion"}));
+    e->add_option("--hold", call->hold, "For a folder: how long each photo stays; frames are those of --rate")->capture_default_str();
     e->add_option("--quality", call->quality, "1 to 100")->check(CLI::Range(1, 100));
     e->add_option("--colours", call->colours, "Of a loop")->check(CLI::Range(4, 256));
     e->add_flag("--no-dither", call->no_dither, "Leave the colours of a loop plain");
@@ -191,7 +218,10 @@ void add_export_commands(CLI::App& app, Run& run)
     e->add_option("--bad-photo", call->bad_photo, "When a photo cannot be read: stop, or hold the photo before")
         ->check(CLI::IsMember({"stop", "hold"}))
         ->capture_default_str();
-    e->add_flag("--dry-run", call->dry_run, "Only say what would be written, how large it gets and whether there is room");
+    e->add_flag("--overwrite", call->overwrite, "Replace what is there under the names that are written; without it, it stays and is told");
+    e->add_flag("--dry-run", call->dry_run,
+                "Only say what would be written, how large it gets, whether there is room and whether each photo can be read whole");
+    e->add_flag("--reel", call->reel, "All shots as one film: not there yet");
     e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
 
     CLI::App* p = app.add_subcommand("presets", "List what can be written");

@@ -4,8 +4,9 @@
 #include "core/document/pace_edits.h"
 #include "core/document/project_file.h"
 
+#include <iomanip>
 #include <iostream>
-#include <numeric>
+#include <sstream>
 
 namespace frenlo::cli {
 
@@ -17,6 +18,11 @@ ShotIndex named_shot(const Project& project, const std::string& name)
     for (const auto& s : project.shots)
         names += (names.empty() ? "" : ", ") + s->name;
     throw WrongCall("there is no shot \"" + name + "\"; there are: " + names);
+}
+
+Failure changed_meanwhile(const std::string& project)
+{
+    return Failure({"the shot's photos or their timing were changed while they were measured; nothing of it was kept", project, "Call it again"});
 }
 
 Seconds length_option(const std::string& text, Rate rate)
@@ -43,14 +49,14 @@ int make_project(const NewCall& call, const Context& context)
     project.delivered_at = rate_option(call.rate);
     const Hold hold = hold_option(call.hold);
     std::error_code ec;
-    if (std::filesystem::exists(call.project, ec))
+    if (std::filesystem::exists(call.project, ec)) // told before the scan; what comes into being meanwhile stays too
         throw Failure({"the file is there already", call.project, "Choose another name"});
     const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
     const ScanResult found = scan(places, scan_wishes(call.order, call.pause, !call.split), context.job());
     if (found.shots.empty())
         throw Failure({"there are no photos that can be read", call.folders.front(), "Choose another folder"});
     project = add_scanned(project, found, hold, call.split ? Division::found_shots : Division::one_shot);
-    save_project(project, call.project);
+    save_new_project(project, call.project);
     std::vector<Problem> problems;
     for (const auto& f : found.findings)
         problems.push_back({f.text.substr(0, f.text.size() - (f.text.ends_with('.') ? 1 : 0)), {}, ""});
@@ -159,11 +165,14 @@ Project paced(Project project, ShotIndex shot, const PaceCall& call)
 
 int pace_shot(const PaceCall& call, const Context& context)
 {
-    LoadedProject loaded = load_project(call.project);
-    const ShotIndex shot = named_shot(loaded.project, call.shot);
-    const Project project = paced(loaded.project, shot, call);
-    if (!(project == loaded.project))
-        save_project(project, call.project);
+    LoadedProject loaded = change_project(call.project, [&](const Project& p) { return paced(p, named_shot(p, call.shot), call); });
+    const Project& project = loaded.project;
+    const ShotIndex shot = named_shot(project, call.shot);
+    if (const double missing = missing_at_end(project, project.shot(shot)); missing > 0) {
+        std::ostringstream text;
+        text << "the kept range is " << std::fixed << std::setprecision(2) << missing << " s longer than the photos that are left from its begin on";
+        loaded.problems.push_back({text.str(), {}, "Let it begin earlier or make it shorter"});
+    }
     const Schedule schedule = schedule_of(project, project.shot(shot));
     for (const PhotoIndex p : schedule.between_frames())
         loaded.problems.push_back({"the photo falls between two frames and will not be seen",
@@ -203,8 +212,8 @@ void add_pace(CLI::App& app, Run& run)
                      "the whole shot");
     pace->add_option("--keep-every", call->keep_every, "Of the photos in the film, the first of each so many; 1 for all")
         ->check(CLI::Range(1, 1'000'000));
-    pace->add_flag("--reverse,!--no-reverse", call->backwards, "Play the photos backwards");
-    CLI::Option* back = pace->add_flag("--there-and-back,!--no-there-and-back", call->there_and_back, "And back again");
+    add_switch(*pace, "reverse", call->backwards, "Play the photos backwards");
+    CLI::Option* back = add_switch(*pace, "there-and-back", call->there_and_back, "And back again");
     pace->add_option("--turning", call->turning,
                      "On the way back: the turning photos once (A B C B, as without this), to-first (A B C B A) or twice "
                      "(A B C C B A)")

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <array>
+#include <functional>
 #include <iostream>
 #include <sstream>
 
@@ -34,9 +35,9 @@ cv::Rect2d box_option(const std::string& text, cv::Size size)
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size)
 {
     std::vector<cv::Rect2d> boxes;
-    boxes.reserve(texts.size());
     for (const std::string& text : texts)
-        boxes.push_back(box_option(text, size));
+        if (text != "all")
+            boxes.push_back(box_option(text, size));
     return boxes;
 }
 
@@ -44,7 +45,7 @@ namespace {
 
 struct SteadyCall
 {
-    std::string project, shot, way = "still", model, crop = "auto", edges = "go-on", strength, target, shape;
+    std::string project, shot, way, model, crop, edges, strength, target, shape;
     std::vector<std::string> region, leave_out;
     int reference = 0, target_photo = 1;
     double limit = -1;
@@ -139,37 +140,51 @@ Json steady_json(const Shot& shot, PhotoIndex reference, const std::vector<Probl
     return j;
 }
 
-struct SteadyResult
+/// What was measured of the photos, and how it becomes the shot's.
+struct Measured
 {
-    Project project;
     std::size_t reference = 0; ///< among those measured
+    std::function<Project(const Project&, ShotIndex)> apply;
 };
 
-SteadyResult held_still(const SteadyCall& call, const Project& project, ShotIndex shot, const ToMeasure& photos, const Job& job)
+/// What the call does not say stays as it is, where the shot is steadied in the same way.
+Movement movement_of(const SteadyCall& call, const Shot& shot, SteadyWay way)
+{
+    if (!call.model.empty())
+        return parse_movement(call.model).value();
+    if (shot.steady && shot.steady->way == way)
+        return shot.steady->movement;
+    return parse_movement(way == SteadyWay::still ? "similar" : "perspective").value();
+}
+
+Measured held_still(const SteadyCall& call, const Shot& shot, const Region& region, const ToMeasure& photos, const Job& job)
 {
     StillWishes wishes;
-    wishes.movement = parse_movement(call.model.empty() ? "similar" : call.model).value();
-    wishes.region = project.shot(shot).region;
+    wishes.movement = movement_of(call, shot, SteadyWay::still);
+    wishes.region = region;
     if (call.reference > 0)
         wishes.reference = measured_option(call.reference, photos);
     const HeldStill held = hold_still(photos.photos, wishes, Originals(), job);
-    return {hold_still(project, shot, photos, held, wishes.movement), held.reference};
+    return {held.reference, [held, photos, movement = wishes.movement](const Project& p, ShotIndex i) { return hold_still(p, i, photos, held, movement); }};
 }
 
-SteadyResult smoothed(const SteadyCall& call, const Project& project, ShotIndex shot, const ToMeasure& photos, const Job& job)
+Measured smoothed(const SteadyCall& call, const Shot& shot, Rate delivered_at, const Region& region, const ToMeasure& photos, const Job& job)
 {
     WalkWishes wishes;
-    wishes.movement = parse_movement(call.model.empty() ? "perspective" : call.model).value();
-    wishes.region = project.shot(shot).region;
-    Smoothing smoothing;
+    wishes.movement = movement_of(call, shot, SteadyWay::smooth);
+    wishes.region = region;
+    Smoothing smoothing = shot.steady ? shot.steady->smoothing : Smoothing();
     if (!call.strength.empty())
-        smoothing.strength_s = length_option(call.strength, project.delivered_at).value.approx();
+        smoothing.strength_s = length_option(call.strength, delivered_at).value.approx();
     if (call.limit >= 0)
         smoothing.most_lost = call.limit / 100;
+    const std::size_t reference = call.reference > 0 ? measured_option(call.reference, photos) : 0;
     Walked walked = follow_walk(photos.photos, wishes, Originals(), job);
     if (!call.target.empty())
         follow_target(photos.photos, {measured_option(call.target_photo, photos), box_option(call.target, walked.size)}, Originals(), job, walked);
-    return {smooth_walk(project, shot, photos, walked, wishes.movement, smoothing), call.reference > 0 ? measured_option(call.reference, photos) : 0};
+    return {reference, [walked, photos, smoothing, movement = wishes.movement](const Project& p, ShotIndex i) {
+                return smooth_walk(p, i, photos, walked, movement, smoothing);
+            }};
 }
 
 std::vector<Problem> doubts_of(const Shot& shot)
@@ -183,37 +198,48 @@ std::vector<Problem> doubts_of(const Shot& shot)
 
 int steady_shot(const SteadyCall& call, const Context& context)
 {
-    const LoadedProject loaded = load_project(call.project);
-    const ShotIndex index = named_shot(loaded.project, call.shot);
     if (call.off) {
-        save_project(as_shot(loaded.project, index), call.project);
+        change_project(call.project, [&](const Project& p) { return as_shot(p, named_shot(p, call.shot)); });
         return done;
     }
-    Project project = loaded.project;
-    const ToMeasure photos = to_measure(project.shot(index));
-    if (!photos.at.empty() && (!call.region.empty() || !call.leave_out.empty())) {
-        const cv::Size size = seen_size(project.shot(index).photos[photos.at.front().at()]);
-        project = set_region(project, index, {boxes_option(call.region, size), boxes_option(call.leave_out, size)});
+    const Project as_it_was = load_project(call.project).project;
+    const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
+    const ToMeasure photos = to_measure(before);
+    Region region = before.region;
+    if (!photos.at.empty()) {
+        const cv::Size size = seen_size(before.photos[photos.at.front().at()]);
+        if (!call.region.empty())
+            region.look_at = boxes_option(call.region, size);
+        if (!call.leave_out.empty())
+            region.leave_out = boxes_option(call.leave_out, size);
     }
-    const SteadyResult result = (call.way == "still" ? held_still : smoothed)(call, project, index, photos, context.job());
-    project = result.project;
-    if (call.edges == "mirrored")
-        project = set_edges(project, index, Edges::mirrored);
-    project = set_inside_all(project, index, call.crop == "auto");
-    if (!call.shape.empty())
-        project = set_crop_shape(project, index, shape_option(call.shape));
-    save_project(project, call.project);
-    const Shot& shot = project.shot(index);
+    const cv::Size shape = call.shape.empty() ? cv::Size() : shape_option(call.shape);
+    const bool still = call.way.empty() ? !before.steady || before.steady->way == SteadyWay::still : call.way == "still";
+    const Measured measured = still ? held_still(call, before, region, photos, context.job())
+                                    : smoothed(call, before, as_it_was.delivered_at, region, photos, context.job());
+    // Measuring takes its time: what others changed meanwhile stays.
+    const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
+        const ShotIndex index = named_shot(now, call.shot);
+        if (!to_measure(now.shot(index)).same_photos(photos))
+            throw changed_meanwhile(call.project);
+        Project p = measured.apply(set_region(now, index, region), index);
+        if (!call.edges.empty())
+            p = set_edges(p, index, call.edges == "mirrored" ? Edges::mirrored : Edges::go_on);
+        if (!call.crop.empty())
+            p = set_inside_all(p, index, call.crop == "auto");
+        return call.shape.empty() ? p : set_crop_shape(p, index, shape);
+    });
+    const Shot& shot = loaded.project.shot(named_shot(loaded.project, call.shot));
     std::vector<Problem> problems = loaded.problems;
     for (Problem& p : doubts_of(shot))
         problems.push_back(std::move(p));
     if (context.json) {
-        print_json(steady_json(shot, photos.at[result.reference], problems));
+        print_json(steady_json(shot, photos.at[measured.reference], problems));
     } else {
         const cv::Rect& c = shot.steady->crop;
         std::cout << shot.name << ": " << photos.at.size() << " photos "
                   << (shot.steady->way == SteadyWay::still
-                          ? "held still on " + shown_path(photos.photos[result.reference].photo->file.filename())
+                          ? "held still on " + shown_path(photos.photos[measured.reference].photo->file.filename())
                           : std::string("on a smooth path"))
                   << "; the film's frame is " << c.width << " x " << c.height << " at " << c.x << ", " << c.y << '\n';
         print_problems(problems);
@@ -229,27 +255,24 @@ void add_steady(CLI::App& app, Run& run)
     CLI::App* steady = app.add_subcommand("steady", "Hold the photos of a shot still, or smooth a walked shot; prints how each lies");
     steady->add_option("project", call->project, "The project")->required();
     steady->add_option("--shot", call->shot, "The shot's name")->required();
-    steady->add_option("--way", call->way, "still: all photos on a reference photo; smooth: along the camera's smoothed path")
-        ->check(CLI::IsMember({"still", "smooth"}))
-        ->capture_default_str();
+    steady->add_option("--way", call->way, "still: all photos on a reference photo; smooth: along the camera's smoothed path; as before, or still, where not given")
+        ->check(CLI::IsMember({"still", "smooth"}));
     steady->add_option("--model", call->model,
                        "What the photos may have moved by, each including those before it; similar for still, perspective for smooth where not given")
         ->check(CLI::IsMember({"shift", "turn", "similar", "perspective"}));
     steady->add_option("--reference", call->reference, "The photo that stays where it is; the sharpest of the most typical when not given")
         ->check(CLI::PositiveNumber);
-    steady->add_option("--region", call->region, "Look at this part only: X,Y,W,H in pixels; may be given several times")->allow_extra_args(false);
-    steady->add_option("--leave-out", call->leave_out, "Do not look at this part: X,Y,W,H in pixels; may be given several times")->allow_extra_args(false);
+    steady->add_option("--region", call->region, "Look at this part only: X,Y,W,H in pixels; may be given several times; all for no such part; as before where not given")->allow_extra_args(false);
+    steady->add_option("--leave-out", call->leave_out, "Do not look at this part: X,Y,W,H in pixels; may be given several times; all for no such part; as before where not given")->allow_extra_args(false);
     steady->add_option("--strength", call->strength, "smooth: movements that take less time are taken out: 1s, 24f; 1s when not given");
     steady->add_option("--limit", call->limit, "smooth: the share of the picture that may be lost, in percent; 12 when not given")->check(CLI::Range(0.0, 90.0));
     steady->add_option("--target", call->target, "smooth: keep this part where it is in the picture: X,Y,W,H in pixels of --target-photo");
     steady->add_option("--target-photo", call->target_photo, "The photo that the target is given in")->check(CLI::PositiveNumber)->capture_default_str();
-    steady->add_option("--crop", call->crop, "auto: the largest box inside all photos; none: the whole frame")
-        ->check(CLI::IsMember({"auto", "none"}))
-        ->capture_default_str();
+    steady->add_option("--crop", call->crop, "auto: the largest box inside all photos; none: the whole frame; as before, or auto, where not given")
+        ->check(CLI::IsMember({"auto", "none"}));
     steady->add_option("--shape", call->shape, "The crop's shape: 16:9, 4:5; photo for that of the photos");
     steady->add_option("--edges", call->edges, "With --crop none, where a photo does not reach: its edge goes on, or is mirrored")
-        ->check(CLI::IsMember({"go-on", "mirrored"}))
-        ->capture_default_str();
+        ->check(CLI::IsMember({"go-on", "mirrored"}));
     steady->add_flag("--off", call->off, "As shot again");
     steady->callback([call, &run] { run = [call](const Context& c) { return steady_shot(*call, c); }; });
 }

@@ -2,9 +2,13 @@
 #include "cli/stop_on_signal.h"
 #include "core/base/picture_memory.h"
 #include "core/base/text.h"
+#include "core/base/unfinished.h"
 
 #include <tbb/global_control.h>
 
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
 #include <iostream>
 #include <malloc.h>
 
@@ -17,25 +21,44 @@ Rate rate_option(const std::string& text)
     throw WrongCall("\"" + text + "\" is not a frame rate; 24, 23.976 and 30000/1001 are");
 }
 
+CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value, const std::string& help)
+{
+    // Not add_flag with a variable: that sets one that the call does not speak of to false.
+    return command.add_flag_function("--" + name + ",!--no-" + name, [&value](std::int64_t times) { value = times > 0; }, help);
+}
+
 Hold hold_option(const std::string& text)
 {
     if (const auto hold = parse_hold(text))
         return *hold;
-    throw WrongCall("\"" + text + "\" is not a hold; 2f, 0.15s and 1/6s are");
+    throw WrongCall("\"" + text + "\" is not a hold; 2f, 0.15s and 1/6s are, up to " + std::to_string(max_hold_frames) + " frames or " +
+                    std::to_string(max_hold_seconds) + " s");
 }
 
 namespace {
 
+/// What was printed is with whoever reads it; a full disk or a reader that went away is an error.
+void flush_output()
+{
+    if (!std::cout.flush() || std::fflush(stdout) != 0)
+        throw Failure({std::string("the output cannot be written (") + std::strerror(errno) + ")", {}, "What was to be done is done"});
+}
+
 int run_guarded(const Run& run, const Context& context)
 {
     try {
-        return run(context);
+        const int status = run(context);
+        flush_output();
+        return status;
     } catch (const WrongCall& e) {
         std::cerr << "frenlo-cli: " << e.what() << ".\n";
         return wrong_call;
     } catch (const Stopped&) {
         std::cerr << "frenlo-cli: stopped. What was half written is removed.\n";
         return stopped;
+    } catch (const std::bad_alloc&) {
+        std::cerr << "frenlo-cli: there is too little memory. Close other programs, or use fewer cores with --jobs.\n";
+        return failed;
     } catch (const std::exception& e) {
         std::cerr << "frenlo-cli: " << e.what() << '\n';
         return failed;
@@ -72,6 +95,7 @@ int run(int argc, char** argv)
     std::optional<tbb::global_control> cores;
     if (jobs > 0)
         cores.emplace(tbb::global_control::max_allowed_parallelism, std::size_t(jobs));
+    sweep_unfinished();
     return run_guarded(chosen, context);
 }
 

@@ -13,6 +13,7 @@
 #include "app/window/notice_bar.h"
 #include "app/window/route.h"
 #include "app/window/start_page.h"
+#include "core/base/unfinished.h"
 #include "demo/demo.h"
 
 #include <QApplication>
@@ -60,6 +61,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     start_->set_recent(settings_.recent());
     offer_recovery();
     filer_->finish_left_over();
+    background_->run(this, [] { return sweep_unfinished().size(); }, [](std::size_t) {});
 }
 
 MainWindow::~MainWindow()
@@ -188,6 +190,10 @@ void MainWindow::connect_parts()
     connect(session_.get(), &Session::progress, this, [this](double fraction, const QString& what) {
         if (session_->busy())
             notice_->show_progress(fraction, what, [this] { session_->stop_adding(); });
+    });
+    connect(session_.get(), &Session::changed_on_disk, this, [this] {
+        notice_->show_message(tr("Another program has changed “%1” on the disk since it was opened here.").arg(session_->name()),
+                              {{tr("Take the change in"), [this] { session_->take_change_in(); }}, {tr("Save under another name…"), [this] { save_as(); }}});
     });
     connect(session_.get(), &Session::photos_added, this, [this] { notice_->end_progress(); });
 

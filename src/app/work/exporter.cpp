@@ -47,6 +47,48 @@ void Exporter::forget()
     last_.reset();
 }
 
+void Exporter::check(const Project& project, const ExportOrder& order)
+{
+    background_.run(
+        this, [project, order] { return Background::guarded([&] { return exported_photos(project, order); }); },
+        [this](Result<std::vector<ShotPhoto>> photos) {
+            checks_ = {};
+            if (photos) // what the order cannot be done for is told by its plan
+                checks_.photos = std::move(*photos);
+            check_next();
+        });
+}
+
+void Exporter::check_next()
+{
+    checks_.done = 0;
+    checks_.problems.clear();
+    std::optional<ShotPhoto> next;
+    for (const ShotPhoto& p : checks_.photos) {
+        const auto known = checked_.find(p.photo);
+        if (known == checked_.end()) {
+            if (!next)
+                next = p;
+            continue;
+        }
+        ++checks_.done;
+        if (known->second && !p.what_there_is)
+            checks_.problems.push_back(*known->second);
+    }
+    Q_EMIT photos_checked();
+    if (checking_ || !next || running_)
+        return;
+    checking_ = true;
+    next->what_there_is = false; // what is known of a photo holds whatever is decided about it
+    background_.run(
+        this, [p = *next] { return check_photo(p, Originals()); },
+        [this, photo = next->photo](const std::optional<Problem>& problem) {
+            checking_ = false;
+            checked_[photo] = problem;
+            check_next();
+        });
+}
+
 void Exporter::start(const Project& project, const ExportOrder& order)
 {
     if (running_)
@@ -70,6 +112,7 @@ void Exporter::start(const Project& project, const ExportOrder& order)
         this, [project, order, job] { return exported(project, order, job); },
         [this](const Outcome& outcome) {
             running_ = false;
+            check_next();
             if (outcome.stopped) {
                 Q_EMIT stopped();
             } else if (outcome.report) {

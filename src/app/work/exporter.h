@@ -5,9 +5,19 @@
 #include <QElapsedTimer>
 #include <QObject>
 
+#include <map>
 #include <optional>
+#include <vector>
 
 namespace frenlo::app {
+
+/// What is known of the photos of an export.
+struct PhotoChecks
+{
+    std::vector<ShotPhoto> photos;
+    std::size_t done = 0;
+    std::vector<Problem> problems;
+};
 
 /// One export at a time, in the background. The project may be changed meanwhile: it exports the value it was given.
 class Exporter : public QObject {
@@ -18,6 +28,10 @@ public:
     ~Exporter() override;
 
     void start(const Project& project, const ExportOrder& order);
+    /// Decodes the photos that this would export and that were not decoded before, each once, so that one that cannot be
+    /// read is known before it stops the export. photos_checked() follows, also while it goes on.
+    void check(const Project& project, const ExportOrder& order);
+    [[nodiscard]] const PhotoChecks& checks() const { return checks_; }
     void stop() { stop_.request_stop(); }
     [[nodiscard]] bool running() const { return running_; }
     [[nodiscard]] const std::optional<ExportReport>& last() const { return last_; }
@@ -30,13 +44,19 @@ Q_SIGNALS:
     /// a_photo: it failed because of a photo that could not be read.
     void failed(const QString& message, bool a_photo);
     void stopped();
+    void photos_checked();
 
 private:
+    void check_next();
+
     Background& background_;
     std::stop_source stop_;
     QElapsedTimer time_;
     bool running_ = false;
     std::optional<ExportReport> last_;
+    PhotoChecks checks_;
+    std::map<PhotoPtr, std::optional<Problem>> checked_; ///< of photos as they were when they were decoded
+    bool checking_ = false;
 };
 
 }

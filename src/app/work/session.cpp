@@ -1,5 +1,6 @@
 #include "app/work/session.h"
 
+#include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/document/project_file.h"
 #include "core/photo/scan.h"
@@ -30,6 +31,11 @@ Session::Session(Background& background, const std::filesystem::path& recovery_f
     recovery_timer_.setSingleShot(true);
     recovery_timer_.setInterval(300);
     connect(&recovery_timer_, &QTimer::timeout, this, &Session::write_recovery);
+    // A file that is replaced is another one: its folder is what tells. Changes come in bursts.
+    watch_timer_.setSingleShot(true);
+    watch_timer_.setInterval(200);
+    connect(&watch_timer_, &QTimer::timeout, this, &Session::look_at_disk);
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, &watch_timer_, qOverload<>(&QTimer::start));
 }
 
 QString Session::name() const
@@ -79,6 +85,8 @@ void Session::start(Project project, std::filesystem::path file)
     leave_behind();
     history_ = History(std::move(project));
     file_ = std::move(file);
+    key_.clear();
+    watch();
     saved_at_ = {};
     keep_for_recovery();
     Q_EMIT started();
@@ -91,6 +99,8 @@ void Session::take_back(Project project, std::filesystem::path file)
     history_ = History();
     history_.push(std::move(project), tr("Take unsaved work back").toStdString());
     file_ = std::move(file);
+    key_.clear();
+    watch();
     saved_at_ = {};
     keep_for_recovery();
     Q_EMIT started();
@@ -108,6 +118,7 @@ void Session::open(const std::filesystem::path& file)
                 return;
             }
             start(std::move(loaded->project), file);
+            key_ = loaded->key;
             QStringList problems;
             for (const auto& p : loaded->problems)
                 problems << QString::fromStdString(p.text());
@@ -117,27 +128,91 @@ void Session::open(const std::filesystem::path& file)
 
 void Session::save(const std::filesystem::path& file)
 {
+    struct Saved
+    {
+        std::string key;
+        bool changed = false;
+    };
     const Project project = history_.current();
+    const auto last_key = file == file_ ? std::optional(key_) : std::nullopt;
+    saving_ = true;
     background_.run(
         this,
-        [project, file] {
-            return Background::guarded([&] {
-                save_project(project, file);
-                return true;
+        [project, file, last_key] {
+            return Background::guarded([&]() -> Saved {
+                try {
+                    return {save_project(project, file, last_key)};
+                } catch (const ChangedOnDisk&) {
+                    return {{}, true};
+                }
             });
         },
-        [this, project, file](const Result<bool>& done) {
+        [this, project, file](const Result<Saved>& done) {
+            saving_ = false;
             if (!done) {
                 Q_EMIT failed(QString::fromStdString(done.error().text()));
                 return;
             }
+            if (done->changed) {
+                Q_EMIT changed_on_disk();
+                return;
+            }
             file_ = file;
+            key_ = done->key;
+            watch();
             saved_at_ = QDateTime::currentDateTime();
             if (project == history_.current())
                 history_.mark_saved();
             keep_for_recovery();
             Q_EMIT changed();
             Q_EMIT saved_now();
+        },
+        1);
+}
+
+void Session::watch()
+{
+    if (const QStringList watched = watcher_.directories(); !watched.isEmpty())
+        watcher_.removePaths(watched);
+    if (!file_.empty())
+        watcher_.addPath(to_qt(real_target(file_).parent_path()));
+}
+
+void Session::look_at_disk()
+{
+    if (file_.empty() || key_.empty())
+        return;
+    if (saving_) { // that was this window; whether it was the only one is seen afterwards
+        watch_timer_.start();
+        return;
+    }
+    background_.run(
+        this, [file = file_] { return Background::guarded([&] { return project_key(file); }); },
+        [this, file = file_, key = key_](const Result<std::string>& now) {
+            const bool meant = file == file_ && key == key_ && !saving_;
+            if (meant && now && !now->empty() && *now != key_)
+                Q_EMIT changed_on_disk();
+        },
+        1);
+}
+
+void Session::take_change_in()
+{
+    background_.run(
+        this, [file = file_, journals = journals_] { return Background::guarded([&] { return load_project(file, moved_files(journals)); }); },
+        [this, file = file_](Result<LoadedProject> loaded) {
+            if (file != file_)
+                return;
+            if (!loaded) {
+                Q_EMIT failed(QString::fromStdString(loaded.error().text()));
+                return;
+            }
+            key_ = loaded->key;
+            history_.push(std::move(loaded->project), tr("Take the change in").toStdString());
+            history_.mark_saved();
+            saved_at_ = QDateTime::currentDateTime();
+            keep_for_recovery();
+            Q_EMIT changed();
         },
         1);
 }
@@ -182,6 +257,17 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
             }
             take_arrival(*found, places);
             Q_EMIT photos_added(int(found->photos.size()));
+            // What is no photo's of the shots, so that no list of theirs has it.
+            QStringList beside;
+            for (const Finding& f : found->findings)
+                if (f.kind == FindingKind::folder_unreadable || f.kind == FindingKind::date_odd)
+                    beside << QString::fromStdString(f.text);
+            constexpr qsizetype most_told = 3;
+            const auto more = int(beside.size() - most_told);
+            if (more > 0)
+                beside = beside.first(most_told) << tr("And %n more.", nullptr, more);
+            if (!beside.isEmpty())
+                Q_EMIT failed(beside.join(QLatin1Char(' ')));
         },
         1);
 }

@@ -6,6 +6,7 @@
 #include "core/document/recovery.h"
 
 #include <QDateTime>
+#include <QFileSystemWatcher>
 #include <QObject>
 #include <QString>
 #include <QTimer>
@@ -45,8 +46,10 @@ public:
 
     /// Reads in the background, then starts with it. opened() or failed() follows.
     void open(const std::filesystem::path& file);
-    /// saved_now() or failed() follows.
+    /// saved_now(), changed_on_disk() or failed() follows.
     void save(const std::filesystem::path& file);
+    /// Takes what another program wrote into the project's file; a step that can be undone, so that unsaved work is kept.
+    void take_change_in();
 
     /// Brings photos in: scans in the background and adds the shots in one step. photos_added() or failed() follows.
     void add_photos(const std::vector<std::filesystem::path>& places);
@@ -66,12 +69,15 @@ Q_SIGNALS:
     void opened(const QStringList& problems);
     void saved_now();
     void photos_added(int photos);
+    void changed_on_disk(); ///< by another program, since it was last read or written here
     void found_again(int found, int still_gone);
     void progress(double fraction, const QString& what); ///< of add_photos
     void failed(const QString& message);
 
 private:
     void leave_behind();
+    void watch();
+    void look_at_disk();
     Job::Report progress_report();
     /// What a scan found so far: added the first time, then brought up to date.
     void take_arrival(const ScanResult& found, const std::vector<std::filesystem::path>& places);
@@ -81,6 +87,10 @@ private:
     Background& background_;
     History history_;
     std::filesystem::path file_;
+    std::string key_; ///< of the file's content as it was last read or written here
+    bool saving_ = false;
+    QFileSystemWatcher watcher_;
+    QTimer watch_timer_;
     std::filesystem::path journals_;
     QDateTime saved_at_;
     std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to

@@ -1,9 +1,7 @@
 #include "core/media/export.h"
 
 #include "core/base/atomic_file.h"
-#include "core/base/text.h"
-#include "core/document/pace_edits.h"
-#include "core/media/frame_sink.h"
+#include "core/media/export_plan.h"
 #include "core/media/read_back.h"
 
 #include <tbb/global_control.h>
@@ -11,205 +9,10 @@
 #include <tbb/parallel_pipeline.h>
 
 #include <algorithm>
-#include <cmath>
-#include <regex>
 
 namespace frenlo {
 
 namespace fs = std::filesystem;
-
-namespace {
-
-constexpr int most_film_side = 8192; // H.264, level 6.2; what few players reach
-
-std::string with_number_pattern(const std::string& name, std::int64_t frames)
-{
-    // Four digits; five where there are more than 9,999 (common practice, no source).
-    const int digits = frames > 9'999 ? 5 : 4;
-    static const std::regex pattern("%0?([0-9]*)d");
-    std::smatch found;
-    if (!std::regex_search(name, found, pattern)) {
-        const fs::path p(name);
-        return p.stem().native() + "_%0" + std::to_string(digits) + 'd' + p.extension().native();
-    }
-    const int given = found[1].length() > 0 ? std::stoi(found[1]) : 0;
-    return found.prefix().str() + "%0" + std::to_string(std::clamp(std::max(given, digits == 5 ? 5 : given), 1, 9)) + 'd' +
-           found.suffix().str();
-}
-
-cv::Size planned_size(const Shot& shot, const Preset& preset)
-{
-    const cv::Size natural = film_size(shot);
-    if (preset.size && preset.size->width > 0 && preset.size->height > 0)
-        return *preset.size;
-    if (preset.size && (preset.size->width > 0 || preset.size->height > 0)) { // one side is given, the other follows
-        constexpr int any = 1 << 20;
-        return fitted(natural, {preset.size->width > 0 ? preset.size->width : any,
-                                preset.size->height > 0 ? preset.size->height : any});
-    }
-    return preset.long_side > 0 ? within_side(natural, preset.long_side) : natural;
-}
-
-/// What such pictures take, measured once on photo-like material. Held pictures cost a film next to nothing.
-std::uintmax_t estimate(const ExportPlan& plan, const Preset& preset, std::int64_t pictures)
-{
-    const double pixels = double(plan.size.width) * plan.size.height;
-    switch (preset.format) {
-    case MediaFormat::film_h264:
-        return static_cast<std::uintmax_t>(pixels * double(pictures) * 0.10 *
-                                           std::exp2((18 - crf_for_quality(preset.quality)) / 6.0)) + 10'000;
-    case MediaFormat::loop_gif:
-        return static_cast<std::uintmax_t>(pixels * double(pictures) * 0.09 * std::log2(preset.colours)) + 2'000;
-    case MediaFormat::stills_png:
-        return static_cast<std::uintmax_t>(pixels * double(plan.frames) * (preset.depth == Depth::sixteen ? 4.5 : 1.8));
-    case MediaFormat::stills_jpeg:
-        return static_cast<std::uintmax_t>(pixels * double(plan.frames) * 0.2 * std::exp2((preset.quality - 80) / 10.0));
-    }
-    return 0;
-}
-
-bool same_file(const fs::path& a, const fs::path& b)
-{
-    std::error_code ec;
-    return a == b || (fs::exists(a, ec) && fs::exists(b, ec) && fs::equivalent(a, b, ec));
-}
-
-/// Originals are never changed: no export may end on a photo of the project.
-void refuse_photos_as_target(const Project& project, const ExportPlan& plan, const Preset& preset)
-{
-    const fs::path folder = fs::absolute(plan.file).lexically_normal().parent_path();
-    for (const auto& shot : project.shots)
-        for (const auto& p : shot->photos) {
-            const fs::path& photo = p.photo->file;
-            bool hit = false;
-            if (!writes_stills(preset.format)) {
-                hit = same_file(fs::absolute(plan.file).lexically_normal(), photo);
-            } else if (photo.extension() == plan.file.extension()) {
-                const std::string name = photo.filename().native();
-                std::error_code ec;
-                const bool same_folder = photo.parent_path() == folder || fs::equivalent(photo.parent_path(), folder, ec);
-                for (std::int64_t n = 1; same_folder && !hit && n <= plan.frames; ++n)
-                    hit = name == still_name(plan.file.filename().native(), n);
-            }
-            if (hit)
-                throw Failure({"this is one of the project's photos, which are never changed", photo,
-                               "Choose another name or folder"});
-        }
-}
-
-std::uintmax_t free_space(fs::path folder)
-{
-    std::error_code ec;
-    while (!folder.empty() && !fs::exists(folder, ec) && folder != folder.parent_path())
-        folder = folder.parent_path();
-    const auto space = fs::space(folder, ec);
-    return ec ? 0 : space.available;
-}
-
-/// The project as this export delivers it.
-Project delivered(const Project& project, const ExportOrder& order)
-{
-    Project p = order.preset.rate ? deliver_at(project, *order.preset.rate, RateIntent::same_clock_time) : project;
-    return order.between ? set_between(p, order.shot, *order.between) : p;
-}
-
-LoopTiming loop_timing_of(const std::vector<Moment>& moments, Rate rate)
-{
-    std::vector<std::pair<FrameIndex, FrameIndex>> frames;
-    frames.reserve(moments.size());
-    for (const auto& m : moments)
-        frames.emplace_back(m.begin, m.end);
-    return loop_timing(frames, rate);
-}
-
-/// The width and height that are rendered: one more than the film's where a line is cut to make it even.
-struct Sizes
-{
-    cv::Size rendered;
-    cv::Size written;
-};
-
-Sizes sizes_for(const Shot& shot, const Preset& preset)
-{
-    const cv::Size s = planned_size(shot, preset);
-    if (preset.format != MediaFormat::film_h264)
-        return {s, s};
-    return {s, {std::max(2, s.width / 2 * 2), std::max(2, s.height / 2 * 2)}};
-}
-
-void check_order(const Project& project, const ExportOrder& order, const Schedule& schedule)
-{
-    if (order.file.empty() || !order.file.has_filename())
-        throw Failure({"there is no file name to write to", order.file, "Choose a name"});
-    if (!ending_fits(order.preset.format, order.file))
-        throw Failure({"the file's ending does not fit the format", order.file,
-                       "Let it end in " + std::string(ending_of(order.preset.format))});
-    if (schedule.frames() == 0)
-        throw Failure({"the film of \"" + project.shot(order.shot).name + "\" has no frames", {},
-                       "Bring photos into it, or hold them longer"});
-    std::error_code ec;
-    if (fs::is_directory(order.file, ec))
-        throw Failure({"this is a folder", order.file, "Choose another name"});
-}
-
-}
-
-ExportPlan plan_export(const Project& project, const ExportOrder& order)
-{
-    const Project p = delivered(project, order);
-    const Shot& shot = p.shot(order.shot);
-    const Schedule schedule = schedule_of(p, shot);
-    check_order(p, order, schedule);
-
-    ExportPlan plan;
-    plan.rate = p.delivered_at;
-    plan.frames = schedule.frames();
-    plan.length = schedule.length();
-    plan.file = order.file;
-    if (writes_stills(order.preset.format))
-        plan.file.replace_filename(with_number_pattern(order.file.filename().native(), plan.frames));
-    refuse_photos_as_target(p, plan, order.preset);
-
-    const auto [rendered, written] = sizes_for(shot, order.preset);
-    plan.size = written;
-    if (rendered.empty())
-        throw Failure({"no photo of \"" + shot.name + "\" can be read", {}, "Look at the problems in Sort"});
-    if (order.preset.format == MediaFormat::film_h264 && std::max(rendered.width, rendered.height) > most_film_side)
-        throw Failure({"a film can be at most " + std::to_string(most_film_side) + " pixels wide or high", order.file,
-                       "Choose a smaller size"});
-    if (order.preset.format == MediaFormat::loop_gif && std::max(rendered.width, rendered.height) > 65'535)
-        throw Failure({"a GIF can be at most 65535 pixels wide or high", order.file, "Choose a smaller size"});
-    if (rendered.width > written.width)
-        plan.problems.push_back({"one column of pixels is cut off at the right, so that the width is even", {}, ""});
-    if (rendered.height > written.height)
-        plan.problems.push_back({"one row of pixels is cut off at the bottom, so that the height is even", {}, ""});
-    if (written.width > rendered.width || written.height > rendered.height)
-        plan.problems.push_back({"the picture is made 2 pixels wide or high, the least that a film can be", {}, ""});
-
-    if (const auto between = schedule.between_frames(); !between.empty())
-        plan.problems.push_back({counted(std::int64_t(between.size()), "photo falls", "photos fall") +
-                                     " between two frames and will not be seen",
-                                 shot.photos[between.front().at()].photo->file, "Hold them longer or raise the rate"});
-    const auto moments = schedule.moments();
-    if (order.preset.format == MediaFormat::loop_gif) {
-        const LoopTiming timing = loop_timing_of(moments, plan.rate);
-        if (timing.delays.empty())
-            throw Failure({"the loop is shorter than 2/100 s, the least that a GIF can say", order.file,
-                           "Hold the photos longer"});
-        if (timing.left_out > 0)
-            plan.problems.push_back(
-                {counted(std::int64_t(timing.left_out), "photo lasts", "photos last") +
-                     " less than 2/100 s, which players of GIF show as 10/100 s, and will not be seen",
-                 {}, "Deliver at 50 fps or less"});
-    }
-    plan.estimated_bytes = estimate(plan, order.preset, std::int64_t(moments.size()));
-    plan.free_bytes = free_space(fs::absolute(order.file).parent_path());
-    if (plan.free_bytes < plan.estimated_bytes)
-        plan.problems.push_back({"about " + shown_bytes(plan.estimated_bytes) + " will be needed and " +
-                                     shown_bytes(plan.free_bytes) + " are free",
-                                 fs::absolute(order.file).parent_path(), "Make room or choose another folder"});
-    return plan;
-}
 
 namespace {
 
@@ -270,12 +73,19 @@ private:
 
     [[nodiscard]] Result<PreparedPicture> drawn(const Moment& moment, const FrameSink& sink) const
     {
-        PictureRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
-        request.depth = order_.preset.format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
-        auto picture = render(request, source_);
-        if (!picture)
-            return tl::unexpected(std::move(picture.error()));
-        return sink.prepare(written_part(*picture));
+        const fs::path& first = shot_.photos[moment.shares.front().photo.at()].photo->file;
+        try {
+            PictureRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
+            request.depth = order_.preset.format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
+            auto picture = render(request, source_);
+            if (!picture)
+                return tl::unexpected(std::move(picture.error()));
+            return sink.prepare(written_part(*picture));
+        } catch (const std::bad_alloc&) {
+            return problem("there is too little memory to make a picture of this photo", first, "Close other programs, or choose a smaller size");
+        } catch (const cv::Exception& e) {
+            return problem("no picture can be made of this photo (" + e.err + ")", first, "Set it aside, or choose another size");
+        }
     }
 
     /// One line less where a film's size must be even; a line more where the photo has only one.
@@ -304,9 +114,9 @@ private:
             before_ = std::make_shared<PreparedPicture>(std::move(*item.picture));
         }
         for (const std::size_t w : waiting_)
-            sink.write(*before_, moments[w].begin, moments[w].end);
+            sink.write(*before_, moments[w].begin, moments[w].end, job_);
         waiting_.clear();
-        sink.write(*before_, moments[item.moment].begin, moments[item.moment].end);
+        sink.write(*before_, moments[item.moment].begin, moments[item.moment].end, job_);
     }
 
     const Shot& shot_;
@@ -345,41 +155,44 @@ int encoder_threads()
     return std::max(1, static_cast<int>(cores == 1 ? 1 : cores * 3 / 2));
 }
 
+void put_in_place(AtomicFile& file, bool overwrite)
+{
+    overwrite ? file.commit() : file.commit_new();
+}
+
 void export_film(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
                  const Job& job)
 {
     const ExportPlan& plan = report.plan;
-    AtomicFile file(plan.file);
+    AtomicFile file(plan.file, Noted::yes);
     filming.run(moments, *film_sink(file, plan.size, plan.rate, order.preset.quality, encoder_threads()));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
     report.bytes = size_of(file.path());
-    file.commit();
+    put_in_place(file, order.overwrite);
 }
 
 void export_loop(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
                  const Job& job)
 {
     const ExportPlan& plan = report.plan;
-    const LoopTiming timing = loop_timing_of(moments, plan.rate);
-    std::int64_t pictures = 0;
-    for (const auto& d : timing.delays)
-        pictures += (d.end - d.begin + 65'534) / 65'535;
-    AtomicFile file(plan.file);
+    const LoopTiming timing = loop_timing_of(moments);
+    AtomicFile file(plan.file, Noted::yes);
     filming.run(moments, *loop_sink(file, plan.size, timing, order.preset));
-    check_written(file.path(), plan.file, plan, pictures, {Fraction(timing.delays.back().end, 100)}, job);
+    check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
     report.bytes = size_of(file.path());
-    file.commit();
+    put_in_place(file, order.overwrite);
 }
 
 void export_stills(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
                    const Job& job)
 {
     const ExportPlan& plan = report.plan;
-    const std::string pattern = plan.file.filename().native();
-    AtomicFolder folder(fs::absolute(plan.file).parent_path(), pattern.substr(0, pattern.find('%')) + "stills");
-    filming.run(moments, *stills_sink(folder.path(), pattern, order.preset));
+    const StillNames names = value_or_throw(StillNames::parse(plan.file, plan.frames));
+    AtomicFolder folder(fs::absolute(plan.file).parent_path(), names.before() + "stills", Noted::yes);
+    filming.run(moments, *stills_sink(folder.path(), names, order.preset));
     for (std::int64_t n = 1; n <= plan.frames; ++n) {
-        const fs::path still = folder.path() / still_name(pattern, n);
+        job.check();
+        const fs::path still = folder.path() / names.name(n);
         report.bytes += size_of(still);
         if (n == 1 || n == plan.frames || n % 25 == 0) // each was encoded in memory; the disk is what is doubted
             check_written(still, plan.file.parent_path() / still.filename(), plan, 1, read_back(still, job).length, job);
@@ -387,7 +200,7 @@ void export_stills(const std::vector<Moment>& moments, const ExportOrder& order,
             throw Failure({"the written still is empty", plan.file.parent_path() / still.filename(), "Check the disk"});
     }
     report.files = plan.frames;
-    folder.commit();
+    order.overwrite ? folder.commit() : folder.commit_new();
 }
 
 }
@@ -396,9 +209,11 @@ ExportReport run_export(const Project& project, const ExportOrder& order, const 
 {
     ExportReport report;
     report.plan = plan_export(project, order);
+    if (!report.plan.existing.empty() && !order.overwrite)
+        throw Failure(there_already(report.plan.existing));
     const Project p = delivered(project, order);
     const Shot& shot = p.shot(order.shot);
-    const auto moments = schedule_of(p, shot).moments();
+    const auto moments = written_schedule(p, shot, order.preset.format).moments();
     Filming filming(shot, order, sizes_for(shot, order.preset), source, job);
     switch (order.preset.format) {
     case MediaFormat::film_h264:

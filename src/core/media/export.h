@@ -20,6 +20,7 @@ struct ExportOrder
     Preset preset; ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
     OnBadPhoto on_bad_photo = OnBadPhoto::stop;
+    bool overwrite = false; ///< what is there under the names that are written goes; never a photo of the project
 };
 
 /// What an export will be, known before anything is rendered.
@@ -27,12 +28,14 @@ struct ExportPlan
 {
     std::filesystem::path file; ///< stills: with the number pattern
     Rate rate{24};
-    std::int64_t frames = 0;
+    std::int64_t frames = 0; ///< of a film or as stills; of a loop its pictures, each as long as its hold
     Seconds length;
     cv::Size size;
     std::uintmax_t estimated_bytes = 0; ///< an experience value, good to a factor of about two
     std::uintmax_t free_bytes = 0;
     std::vector<Problem> problems; ///< what the user should know and may accept
+    /// What is there already under the names that would be written: run_export refuses it unless told to overwrite.
+    std::vector<std::filesystem::path> existing{};
 };
 
 struct ExportReport
@@ -46,6 +49,17 @@ struct ExportReport
 
 /// Throws Failure for what cannot be done at all: an empty film, a target that is one of the photos, a wrong ending.
 ExportPlan plan_export(const Project& project, const ExportOrder& order);
+
+/// The next name like this one under which nothing is there: "Harbour-2.mp4", "Harbour-2_%04d.png".
+std::filesystem::path free_name(const std::filesystem::path& file, MediaFormat format, std::int64_t frames);
+
+/// The photos that the export decodes, each once, in the shot's order.
+std::vector<ShotPhoto> exported_photos(const Project& project, const ExportOrder& order);
+
+/// Decodes the photo as the export will; why the export would fail at it.
+std::optional<Problem> check_photo(const ShotPhoto& photo, const PhotoSource& source);
+/// The same for all of them. Throws Stopped.
+std::vector<Problem> check_photos(const std::vector<ShotPhoto>& photos, const PhotoSource& source, const Job& job);
 
 /// Renders, writes and reads back. The file appears under its name when it is complete, and not before. Pictures are
 /// rendered on all cores and written in order; memory holds a few pictures a core. Throws Failure, Stopped.

@@ -80,11 +80,12 @@ public:
         check(av_frame_get_buffer(frame_.get(), 0), "there is too little memory for the film", file.target());
     }
 
-    void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end) override
+    void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end, const Job& job) override
     {
         check(av_frame_make_writable(frame_.get()), "there is too little memory for the film", {});
         to_video_.convert(picture.picture, *frame_);
         for (FrameIndex f = begin; f < end; ++f) {
+            job.check();
             frame_->pts = f.value;
             frame_->pict_type = AV_PICTURE_TYPE_NONE;
             encoder_.encode(*frame_);

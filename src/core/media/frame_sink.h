@@ -1,7 +1,9 @@
 #pragma once
 #include "core/base/atomic_file.h"
+#include "core/base/job.h"
 #include "core/base/strong.h"
 #include "core/media/preset.h"
+#include "core/media/still_names.h"
 
 #include <opencv2/core/mat.hpp>
 
@@ -30,8 +32,9 @@ public:
     virtual void begin_pass(int /*pass*/) {}
     /// The part of the work that does not depend on order; called from any thread.
     [[nodiscard]] virtual PreparedPicture prepare(cv::Mat picture) const { return {std::move(picture), {}}; }
-    /// The picture fills the frames [begin, end). Called in order, without gaps, one at a time.
-    virtual void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end) = 0;
+    /// The picture fills the frames [begin, end). Called in order, without gaps, one at a time. Asks the job at each frame
+    /// that is written whether to stop: a hold can last an hour. Throws Stopped.
+    virtual void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end, const Job& job) = 0;
     /// After the last picture of the last pass. What is not finished is not a film.
     virtual void finish() = 0;
 };
@@ -41,7 +44,7 @@ public:
 std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality,
                                      int threads);
 
-/// A frame of a GIF: [begin, end) in hundredths of a second.
+/// A picture of a loop: [begin, end) in hundredths of a second.
 struct LoopDelay
 {
     std::size_t span; ///< position among the spans given
@@ -49,26 +52,24 @@ struct LoopDelay
     std::int64_t end = 0;
 };
 
+inline constexpr std::int64_t longest_loop_delay = 65'535; ///< GIF89a: the delay time is 16 bits
+
 struct LoopTiming
 {
     std::vector<LoopDelay> delays;
     std::size_t left_out = 0; ///< pictures that would last less than 2/100 s
 };
 
-/// One GIF frame a span. Boundaries are the exact times rounded to hundredths of a second, so their running total is
-/// right; players show less than 2/100 s as 10/100 s (common practice, no source), so such pictures are left out and
-/// their time goes to the next.
-LoopTiming loop_timing(std::span<const std::pair<FrameIndex, FrameIndex>> spans, Rate rate);
+/// One picture a span; spans: in hundredths of a second, each beginning where the one before ends. Players show less than
+/// 2/100 s as 10/100 s (common practice, no source), so such pictures are left out and their time goes to the next.
+LoopTiming loop_timing(std::span<const std::pair<std::int64_t, std::int64_t>> spans);
 
 /// Animated GIF that loops for ever (GIF89a, looping application extension); colours chosen and dithered by FFmpeg's
 /// palettegen and paletteuse.
 std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing,
                                      const Preset& preset);
 
-/// "harbour_0001.png": number from 1. pattern has one %0Nd.
-std::string still_name(std::string_view pattern, std::int64_t number);
-
-/// One file a frame, into a folder that exists. pattern: file name with one %0Nd.
-std::unique_ptr<FrameSink> stills_sink(const std::filesystem::path& folder, std::string pattern, const Preset& preset);
+/// One file a frame, into a folder that exists.
+std::unique_ptr<FrameSink> stills_sink(const std::filesystem::path& folder, StillNames names, const Preset& preset);
 
 }

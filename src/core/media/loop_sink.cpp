@@ -17,8 +17,6 @@ namespace {
 using libav::check;
 using libav::Owned;
 
-constexpr std::int64_t longest_delay = 65'535; // GIF89a: the delay time is 16 bits
-
 /// A filter graph with named inputs "in" (pictures) and, for one palette for all, "palette".
 class Graph {
 public:
@@ -94,7 +92,7 @@ public:
         av_dict_set_int(&gif, "loop", 0, 0); // for ever
         if (!timing_.delays.empty()) {
             const auto& last = timing_.delays.back();
-            av_dict_set_int(&gif, "final_delay", (last.end - last.begin - 1) % longest_delay + 1, 0);
+            av_dict_set_int(&gif, "final_delay", (last.end - last.begin - 1) % longest_loop_delay + 1, 0);
         }
         AVDictionary* none = nullptr;
         encoder_.open(&none, &gif);
@@ -133,8 +131,9 @@ public:
         graph_->push("palette", nullptr);
     }
 
-    void write(const PreparedPicture& picture, FrameIndex /*begin*/, FrameIndex /*end*/) override
+    void write(const PreparedPicture& picture, FrameIndex /*begin*/, FrameIndex /*end*/, const Job& job) override
     {
+        job.check();
         const std::size_t span = span_++;
         if (next_ == timing_.delays.size() || timing_.delays[next_].span != span)
             return; // left out: too short
@@ -161,7 +160,7 @@ private:
     void encode(AVFrame& frame)
     {
         const LoopDelay& delay = timing_.delays.at(encoded_++);
-        for (std::int64_t at = delay.begin; at < delay.end; at += longest_delay) {
+        for (std::int64_t at = delay.begin; at < delay.end; at += longest_loop_delay) {
             frame.pts = at;
             encoder_.encode(frame);
         }
@@ -181,13 +180,13 @@ private:
 
 }
 
-LoopTiming loop_timing(std::span<const std::pair<FrameIndex, FrameIndex>> spans, Rate rate)
+LoopTiming loop_timing(std::span<const std::pair<std::int64_t, std::int64_t>> spans)
 {
     constexpr std::int64_t shortest = 2;
     LoopTiming timing;
     std::int64_t begin = 0;
     for (std::size_t i = 0; i < spans.size(); ++i) {
-        const std::int64_t end = (length_of(spans[i].second.value, rate).value * Fraction(100)).rounded();
+        const std::int64_t end = spans[i].second;
         if (end - begin < shortest) {
             ++timing.left_out;
             continue;
@@ -195,8 +194,8 @@ LoopTiming loop_timing(std::span<const std::pair<FrameIndex, FrameIndex>> spans,
         timing.delays.push_back({i, begin, end});
         begin = end;
     }
-    if (!timing.delays.empty() && !spans.empty()) // time of pictures left out at the end goes to the last one shown
-        timing.delays.back().end = (length_of(spans.back().second.value, rate).value * Fraction(100)).rounded();
+    if (!timing.delays.empty()) // time of pictures left out at the end goes to the last one shown
+        timing.delays.back().end = spans.back().second;
     return timing;
 }
 

@@ -1,34 +1,38 @@
 #include "core/media/frame_sink.h"
 #include "core/photo/decode.h"
 
-#include <array>
 #include <cerrno>
-#include <cstdio>
 #include <cstring>
+#include <fcntl.h>
+#include <unistd.h>
 
 namespace frenlo {
 
 namespace {
 
-void write_bytes(const std::filesystem::path& file, const std::string& bytes)
+/// With the system's own calls: what fails is told at the file that it fails at.
+void write_bytes(const std::filesystem::path& file, std::string_view bytes)
 {
-    const auto fail = [&](int error) {
+    const int fd = ::open(file.c_str(), O_CREAT | O_TRUNC | O_WRONLY | O_CLOEXEC, 0666);
+    int error = fd < 0 ? errno : 0;
+    while (error == 0 && !bytes.empty()) {
+        const ssize_t n = ::write(fd, bytes.data(), bytes.size());
+        if (n >= 0)
+            bytes.remove_prefix(std::size_t(n));
+        else if (errno != EINTR)
+            error = errno;
+    }
+    if (fd >= 0 && ::close(fd) != 0 && error == 0)
+        error = errno;
+    if (error != 0)
         throw Failure({std::string("the still cannot be written (") + std::strerror(error) + ")", file,
                        "Make room on the disk or choose another folder"});
-    };
-    FILE* f = std::fopen(file.c_str(), "wbe");
-    if (!f)
-        fail(errno);
-    const bool written = std::fwrite(bytes.data(), 1, bytes.size(), f) == bytes.size();
-    const int error = errno;
-    if (std::fclose(f) != 0 || !written)
-        fail(written ? errno : error);
 }
 
 class StillsSink : public FrameSink {
 public:
-    StillsSink(std::filesystem::path folder, std::string pattern, const Preset& preset)
-        : folder_(std::move(folder)), pattern_(std::move(pattern)), preset_(preset)
+    StillsSink(std::filesystem::path folder, StillNames names, const Preset& preset)
+        : folder_(std::move(folder)), names_(std::move(names)), preset_(preset)
     {}
 
     [[nodiscard]] PreparedPicture prepare(cv::Mat picture) const override
@@ -40,35 +44,27 @@ public:
         return {{}, std::move(bytes)};
     }
 
-    void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end) override
+    void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end, const Job& job) override
     {
-        for (FrameIndex f = begin; f < end; ++f)
-            write_bytes(folder_ / still_name(pattern_, f.value + 1), picture.bytes);
+        for (FrameIndex f = begin; f < end; ++f) {
+            job.check();
+            write_bytes(folder_ / names_.name(f.value + 1), picture.bytes);
+        }
     }
 
     void finish() override {}
 
 private:
     std::filesystem::path folder_;
-    std::string pattern_;
+    StillNames names_;
     Preset preset_;
 };
 
 }
 
-std::string still_name(std::string_view pattern, std::int64_t number)
+std::unique_ptr<FrameSink> stills_sink(const std::filesystem::path& folder, StillNames names, const Preset& preset)
 {
-    const auto percent = pattern.find('%');
-    const auto d = pattern.find('d', percent);
-    const int digits = std::atoi(std::string(pattern.substr(percent + 1, d - percent - 1)).c_str());
-    std::array<char, 32> text{};
-    std::snprintf(text.data(), text.size(), "%0*lld", digits, static_cast<long long>(number));
-    return std::string(pattern.substr(0, percent)) + text.data() + std::string(pattern.substr(d + 1));
-}
-
-std::unique_ptr<FrameSink> stills_sink(const std::filesystem::path& folder, std::string pattern, const Preset& preset)
-{
-    return std::make_unique<StillsSink>(folder, std::move(pattern), preset);
+    return std::make_unique<StillsSink>(folder, std::move(names), preset);
 }
 
 }

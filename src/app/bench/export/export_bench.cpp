@@ -10,10 +10,12 @@
 #include <QComboBox>
 #include <QDesktopServices>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QLocale>
 #include <QProgressBar>
 #include <QPushButton>
 #include <QRegularExpression>
@@ -83,14 +85,15 @@ ExportBench::ExportBench(Background& background, Session& session, Viewing& view
         state_->setText(what + time_left(left));
     });
     connect(&exporter, &Exporter::finished, this, &ExportBench::show_finished);
+    connect(&exporter, &Exporter::photos_checked, this, &ExportBench::show_notes);
     connect(&exporter, &Exporter::stopped, this, [this] {
         state_->setText(tr("Stopped. Nothing half written is left."));
         refresh();
     });
     connect(&exporter, &Exporter::failed, this, [this](const QString& message, bool a_photo) {
         state_->clear();
-        say(notes_, message);
-        refresh();
+        plan_notes_ = {message};
+        show_notes();
         hold_before_->setVisible(a_photo);
     });
     hold_before_->hide();
@@ -184,6 +187,33 @@ QWidget* ExportBench::run_part()
     notes_ = notice();
     notes_->setAccessibleName(tr("Notes on the export"));
     column->addWidget(notes_);
+    checking_ = secondary({});
+    checking_->setAccessibleName(tr("Photos checked"));
+    checking_->hide();
+    column->addWidget(checking_);
+
+    question_ = new QWidget;
+    auto* answers = new QHBoxLayout(question_);
+    answers->setContentsMargins(0, 0, 0, 0);
+    answers->setSpacing(gap);
+    question_text_ = new QLabel;
+    question_text_->setAccessibleName(tr("What is there already"));
+    question_text_->setWordWrap(true);
+    write_other_ = tool({}, tr("Leaves what is there, and writes under a name that is free"));
+    auto* replace = tool(tr("Replace it"), tr("What is there under this name goes"));
+    auto* leave = tool(tr("Leave it"), tr("Nothing is written"));
+    answers->addWidget(question_text_, 1);
+    for (QWidget* w : std::initializer_list<QWidget*>{write_other_, replace, leave})
+        answers->addWidget(w);
+    question_->hide();
+    column->addWidget(question_);
+    connect(write_other_, &QPushButton::clicked, this, [this] {
+        file_->setText(to_qt(other_name_));
+        file_is_own_ = true;
+        start(asked_for_);
+    });
+    connect(replace, &QPushButton::clicked, this, [this] { start(asked_for_, There::replace); });
+    connect(leave, &QPushButton::clicked, question_, &QWidget::hide);
 
     auto* row = new QHBoxLayout;
     row->setSpacing(gap);
@@ -316,6 +346,7 @@ void ExportBench::choose_file()
 
 void ExportBench::plan_soon()
 {
+    question_->hide();
     if (viewing_.step() == Step::export_)
         plan_timer_.start();
 }
@@ -330,6 +361,7 @@ void ExportBench::plan()
     }
     const bool exact = o->preset.size && o->preset.size->width > 0 && o->preset.size->height > 0;
     fit_->setVisible(exact);
+    exporter_.check(session_.project(), *o);
     background_.run(
         this,
         [project = session_.project(), o = *o] { return Background::guarded([&] { return plan_export(project, o); }); },
@@ -346,49 +378,112 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
     hold_before_->hide();
     if (!plan) {
         plan_->clear();
-        say(notes_, QString::fromStdString(plan.error().text()));
-        refresh();
+        plan_notes_ = {QString::fromStdString(plan.error().text())};
+        show_notes();
         return;
     }
-    plan_->setText(tr("%1 at %2 fps · %3 × %4 · about %5 of %6 free")
-                       .arg(length_in_full(plan->frames, plan->rate))
-                       .arg(QString::fromStdString(plan->rate.text()))
+    const bool at_rate = length_of(plan->frames, plan->rate) == plan->length;
+    plan_->setText((at_rate ? tr("%1 at %2 fps").arg(length_in_full(plan->frames, plan->rate), QString::fromStdString(plan->rate.text()))
+                            : tr("%n picture(s)", nullptr, int(plan->frames)) + QStringLiteral(" · ") + QString::fromStdString(shown_seconds(plan->length))) +
+                   tr(" · %1 × %2 · about %3 of %4 free")
                        .arg(plan->size.width)
                        .arg(plan->size.height)
                        .arg(QString::fromStdString(shown_bytes(plan->estimated_bytes)))
                        .arg(QString::fromStdString(shown_bytes(plan->free_bytes))));
-    QStringList notes;
+    plan_notes_.clear();
     for (const auto& p : plan->problems)
-        notes << QString::fromStdString(p.text());
-    say(notes_, notes.join(QLatin1Char('\n')));
-    refresh();
+        plan_notes_ << QString::fromStdString(p.text());
+    show_notes();
 }
 
-void ExportBench::start(OnBadPhoto on_bad_photo)
+/// What the plan says, and what was found out about the photos since.
+void ExportBench::show_notes()
+{
+    QStringList notes = plan_notes_;
+    const PhotoChecks& checks = exporter_.checks();
+    constexpr std::size_t most_named = 3;
+    for (std::size_t i = 0; i < std::min(most_named, checks.problems.size()); ++i)
+        if (const QString text = QString::fromStdString(checks.problems[i].text()); !notes.contains(text))
+            notes << text;
+    if (checks.problems.size() > most_named)
+        notes << tr("And %n more photo(s) cannot be read.", nullptr, int(checks.problems.size() - most_named));
+    for (QString& note : notes) // each a sentence, also where no file's name begins it
+        note.replace(0, 1, note.left(1).toUpper());
+    say(notes_, notes.join(QLatin1Char('\n')));
+    const bool checking = checks.done < checks.photos.size();
+    checking_->setText(checking ? tr("Photos checked: %1 of %2").arg(checks.done).arg(checks.photos.size()) : QString());
+    checking_->setVisible(checking && !exporter_.running());
+    refresh();
+    if (!exporter_.running() && can_export_)
+        hold_before_->setVisible(!checks.problems.empty());
+}
+
+void ExportBench::ask_about(const ExportPlan& plan, const std::filesystem::path& free)
+{
+    const auto& there = plan.existing.front();
+    const QFileInfo info(to_qt(there));
+    const QString when = QLocale().toString(info.lastModified(), QStringLiteral("d MMM HH:mm"));
+    other_name_ = free;
+    question_text_->setText(plan.existing.size() == 1
+                                ? tr("%1 is there already, of %2.").arg(info.fileName(), when)
+                                : tr("%1, of %2, and %n more are there already.", nullptr, int(plan.existing.size()) - 1).arg(info.fileName(), when));
+    write_other_->setText(tr("Write %1").arg(to_qt(free.filename())));
+    question_->show();
+    write_other_->setFocus();
+}
+
+void ExportBench::start(OnBadPhoto on_bad_photo, There there)
 {
     auto o = order();
     if (!o || exporter_.running())
         return;
     o->on_bad_photo = on_bad_photo;
-    say(notes_, {});
+    o->overwrite = there == There::replace;
+    asked_for_ = on_bad_photo;
+    question_->hide();
     state_->setText(tr("starting"));
-    progress_->setValue(0);
-    exporter_.start(session_.project(), *o);
-    refresh();
+    struct Looked
+    {
+        ExportPlan plan;
+        std::filesystem::path free;
+    };
+    background_.run(
+        this,
+        [project = session_.project(), o = *o] {
+            return Background::guarded([&] {
+                Looked looked{plan_export(project, o), {}};
+                if (!looked.plan.existing.empty())
+                    looked.free = free_name(o.file, o.preset.format, looked.plan.frames);
+                return looked;
+            });
+        },
+        [this, project = session_.project(), o = *o](const Result<Looked>& looked) {
+            if (exporter_.running())
+                return;
+            if (looked && !looked->plan.existing.empty() && !o.overwrite) {
+                state_->clear();
+                ask_about(looked->plan, looked->free);
+                return;
+            }
+            plan_notes_.clear();
+            progress_->setValue(0);
+            exporter_.start(project, o);
+            show_notes();
+        },
+        1);
 }
 
 void ExportBench::show_finished()
 {
     const ExportReport& r = *exporter_.last();
-    state_->setText(tr("✓ %1 · %2 frames · %3 · checked")
+    state_->setText(tr("✓ %1 · %2 · %3 · checked")
                         .arg(to_qt(r.plan.file.filename()))
-                        .arg(r.plan.frames)
+                        .arg(length_of(r.plan.frames, r.plan.rate) == r.plan.length ? tr("%n frame(s)", nullptr, int(r.plan.frames)) : tr("%n picture(s)", nullptr, int(r.plan.frames)))
                         .arg(QString::fromStdString(shown_bytes(r.bytes))));
-    QStringList notes;
+    plan_notes_.clear();
     for (const auto& p : r.problems)
-        notes << QString::fromStdString(p.text());
-    say(notes_, notes.join(QLatin1Char('\n')));
-    refresh();
+        plan_notes_ << QString::fromStdString(p.text());
+    show_notes();
 }
 
 void ExportBench::refresh()

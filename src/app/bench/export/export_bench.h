@@ -2,6 +2,7 @@
 #include "app/work/exporter.h"
 #include "app/work/viewing.h"
 
+#include <QStringList>
 #include <QTimer>
 #include <QWidget>
 
@@ -35,7 +36,11 @@ private:
     void plan_soon();
     void plan();
     void show_plan(const Result<ExportPlan>& plan);
-    void start(OnBadPhoto on_bad_photo);
+    enum class There { ask, replace };
+    /// there: what to do where something lies under the name already.
+    void start(OnBadPhoto on_bad_photo, There there = There::ask);
+    void ask_about(const ExportPlan& plan, const std::filesystem::path& free);
+    void show_notes();
     void show_finished();
     void refresh();
 
@@ -64,6 +69,13 @@ private:
     QPushButton* show_folder_;
     QTimer plan_timer_;
     std::uint64_t plan_number_ = 0;
+    QLabel* checking_;
+    QWidget* question_;
+    QLabel* question_text_;
+    QPushButton* write_other_;
+    std::filesystem::path other_name_; ///< a free one
+    OnBadPhoto asked_for_ = OnBadPhoto::stop;
+    QStringList plan_notes_;
     bool can_export_ = false;
 };
 
