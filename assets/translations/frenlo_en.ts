@@ -33,6 +33,37 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::ExportBench</name>
+        <message numerus="yes">
+            <source>%n picture(s)</source>
+            <translation>
+                <numerusform>%n picture</numerusform>
+                <numerusform>%n pictures</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>And %n more photo(s) cannot be read.</source>
+            <translation>
+                <numerusform>And %n more photo cannot be read.</numerusform>
+                <numerusform>And %n more photos cannot be read.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%1, of %2, and %n more are there already.</source>
+            <translation>
+                <numerusform>%1, of %2, and %n more are there already.</numerusform>
+                <numerusform>%1, of %2, and %n more are there already.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n frame(s)</source>
+            <translation>
+                <numerusform>%n frame</numerusform>
+                <numerusform>%n frames</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::Filer</name>
         <message numerus="yes">
             <source>%n file(s) copied.</source>
@@ -223,6 +254,16 @@
             <translation>
                 <numerusform>%n photo not evened</numerusform>
                 <numerusform>%n photos not evened</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::Session</name>
+        <message numerus="yes">
+            <source>And %n more.</source>
+            <translation>
+                <numerusform>And %n more.</numerusform>
+                <numerusform>And %n more.</numerusform>
             </translation>
         </message>
     </context>

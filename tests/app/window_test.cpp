@@ -1,8 +1,10 @@
+#include "core/document/pace_edits.h"
+#include "core/document/project_file.h"
 #include "app/bench/export/export_bench.h"
 #include "app/picture/picture_view.h"
 #include "app/sheet/sheet_view.h"
 #include "app/window/notice_bar.h"
-#include "core/document/project_file.h"
+
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -108,6 +110,87 @@ TEST_CASE("a loop is chosen and written", "[window]")
     p.click(QStringLiteral("Export the loop"));
     p.wait_until([&] { return p.sees(QStringLiteral("Play the result")); }, QStringLiteral("the loop"));
     CHECK(frames_in(p.folder() / "loop.gif") == "4\n");
+}
+
+TEST_CASE("what lies under a name already is asked about, with a free name beside it", "[window][export][overwrite]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 3, {64, 48});
+    p.bring_in(p.folder() / "s");
+    write_bytes(p.folder() / "f.mp4", "somebody's film");
+    p.key(Qt::Key_5, Qt::ControlModifier);
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Notes on the export")) && text_of(p, "Notes on the export").contains(QStringLiteral("already")); }, QStringLiteral("it is told"));
+    p.click(QStringLiteral("Export the film"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Write f-2.mp4")); }, QStringLiteral("it is asked"));
+    CHECK(text_of(p, "What is there already").contains(QStringLiteral("f.mp4")));
+    p.click(QStringLiteral("Leave it"));
+    CHECK_FALSE(p.sees(QStringLiteral("Write f-2.mp4")));
+    p.click(QStringLiteral("Export the film"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Write f-2.mp4")); }, QStringLiteral("it is asked again"));
+    p.click(QStringLiteral("Write f-2.mp4"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Play the result")); }, QStringLiteral("the film"));
+    CHECK(frames_in(p.folder() / "f-2.mp4") == "3\n");
+    CHECK(read_bytes(p.folder() / "f.mp4") == "somebody's film");
+    p.click(QStringLiteral("Export the film")); // the same once more: now its own film is there
+    p.wait_until([&] { return p.sees(QStringLiteral("Replace it")); }, QStringLiteral("it is asked"));
+    CHECK(p.sees(QStringLiteral("Write f-3.mp4")) != p.sees(QStringLiteral("Write f-2-2.mp4")));
+    write_bytes(p.folder() / "f-2.mp4", "spoilt");
+    p.click(QStringLiteral("Replace it"));
+    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); }, QStringLiteral("the film"));
+    CHECK(frames_in(p.folder() / "f-2.mp4") == "3\n");
+}
+
+TEST_CASE("photos are decoded before the export needs them, and what cannot be read is named", "[window][export][bad]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 6, {640, 480});
+    std::string bytes = read_bytes(p.folder() / "s" / "s_0004.jpg");
+    std::fill_n(bytes.begin() + std::ptrdiff_t(bytes.size() / 2), 600, '\0'); // head and end as they should be
+    write_bytes(p.folder() / "s" / "s_0004.jpg", bytes);
+    p.bring_in(p.folder() / "s");
+    p.key(Qt::Key_5, Qt::ControlModifier);
+    p.wait_until([&] { return p.sees(QStringLiteral("Notes on the export")) && text_of(p, "Notes on the export").contains(QStringLiteral("s_0004.jpg")); }, QStringLiteral("it is found"));
+    CHECK(p.sees(QStringLiteral("Export, holding the photo before")));
+}
+
+TEST_CASE("a project that another program changes is taken in, or saved under another name; neither work is lost", "[window][lock]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 3, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.window().session().save(p.folder() / "p.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    p.key(Qt::Key_2, Qt::ControlModifier);
+    p.key(Qt::Key_6); // unsaved: all photos for six frames
+    REQUIRE(frames(p) == 18);
+    const auto theirs = [&](std::int64_t frames_each) {
+        change_project(p.folder() / "p.frenlo", [&](const Project& now) {
+            return set_hold(now, ShotIndex(0), std::array{PhotoIndex(0), PhotoIndex(1), PhotoIndex(2)}, Frames{frames_each});
+        });
+    };
+    theirs(9);
+    p.wait_until([&] { return notice(p).find("Another program") != std::string::npos; }, QStringLiteral("it is noticed"));
+    SECTION("saving does not replace it")
+    {
+        p.click(QStringLiteral("Later"));
+        p.key(Qt::Key_S, Qt::ControlModifier);
+        p.wait_until([&] { return notice(p).find("Another program") != std::string::npos; }, QStringLiteral("it is told"));
+        CHECK_FALSE(p.window().session().saved());
+        const LoadedProject there = load_project(p.folder() / "p.frenlo");
+        CHECK(there.project.shot(ShotIndex(0)).photos[0].hold == Hold(Frames{9}));
+        CHECK(p.sees(QStringLiteral("Save under another name…")));
+    }
+    SECTION("it is taken in, as a step that can be undone")
+    {
+        p.click(QStringLiteral("Take the change in"));
+        p.wait_until([&] { return frames(p) == 27; }, QStringLiteral("it is there"));
+        CHECK(p.window().session().saved());
+        p.window().session().undo();
+        CHECK(frames(p) == 18); // what was not saved
+        p.window().session().save(p.folder() / "p.frenlo"); // and now it is wanted
+        p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    }
 }
 
 TEST_CASE("a project is saved, closed and opened again", "[window]")

@@ -1,41 +1,18 @@
 #include "tests/support/card.h"
 #include "tests/support/catch.h"
+#include "tests/support/cli.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
 
-#include <nlohmann/json.hpp>
 #include <opencv2/imgcodecs.hpp>
 
 using namespace frenlo::test;
-using Json = nlohmann::json;
 
 namespace {
-
-struct Call
-{
-    int status = 0;
-    std::string out;
-    std::string err;
-    [[nodiscard]] Json json() const { return Json::parse(out); }
-};
-
-Call cli(const TempFolder& t, const std::string& arguments, const std::string& before = "")
-{
-    Call c;
-    const auto err = t / "stderr";
-    c.out = output_of(before + quoted(FRENLO_CLI) + " " + arguments + " 2>" + quoted(err.native()), &c.status);
-    c.err = read_bytes(err);
-    return c;
-}
 
 double parse_seconds(const Json& j)
 {
     return std::stod(j.get<std::string>()); // whole seconds
-}
-
-std::string in(const TempFolder& t, const char* name)
-{
-    return quoted((t / name).native());
 }
 
 }
@@ -100,7 +77,8 @@ TEST_CASE("range, order, repeats and lengths of a shot", "[cli][pace]")
         return c.status == 0 ? c.json().at("frames") : Json(c.err);
     };
     CHECK(frames("--reverse") == Json({5, 4, 3, 2, 1}));
-    CHECK(frames("--no-reverse --there-and-back") == Json({1, 2, 3, 4, 5, 4, 3, 2}));
+    CHECK(frames("--repeat 2") == Json({5, 4, 3, 2, 1, 5, 4, 3, 2, 1})); // what the call does not speak of stays
+    CHECK(frames("--repeat 1 --no-reverse --there-and-back") == Json({1, 2, 3, 4, 5, 4, 3, 2}));
     CHECK(frames("--there-and-back --turning to-first") == Json({1, 2, 3, 4, 5, 4, 3, 2, 1}));
     CHECK(frames("--no-there-and-back --range 2-4") == Json({2, 3, 4}));
     CHECK(frames("--repeat 2") == Json({2, 3, 4, 2, 3, 4})); // what was set before stays
@@ -186,12 +164,13 @@ TEST_CASE("a walked shot is made smooth, and its path and its film are told", "[
     const Call target = cli(t, "--json steady " + in(t, "p.frenlo") +
                                    " --shot s --way smooth --model shift --limit 60 --target 300,200,300,200 --target-photo 4 --crop none --edges mirrored");
     REQUIRE(target.status == 0);
-    for (const Json& photo : target.json().at("photos")) { // the target stays where it is
+    const Json targeted = target.json();
+    for (const Json& photo : targeted.at("photos")) { // the target stays where it is
         const cv::Point2d in_film = cv::Point2d(photo.at("target")[0].get<double>(), photo.at("target")[1].get<double>()) - shift(photo.at("film_matrix"));
-        const Json& first = target.json().at("photos")[0];
+        const Json& first = targeted.at("photos")[0];
         CHECK(cv::norm(in_film - (cv::Point2d(first.at("target")[0].get<double>(), first.at("target")[1].get<double>()) - shift(first.at("film_matrix")))) < 0.05);
     }
-    CHECK(target.json().at("crop") == Json({0, 0, 900, 600}));
+    CHECK(targeted.at("crop") == Json({0, 0, 900, 600}));
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --strength soon").status == 2);
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --target 0,0,9").status == 2);
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --leave-out 0,0,2000,9").status == 2);
@@ -364,7 +343,7 @@ TEST_CASE("problems are listed and the status says that there are some", "[cli]"
 TEST_CASE("every command explains itself, and presets are listed", "[cli]")
 {
     TempFolder t;
-    for (const char* command : {"", "scan", "new", "info", "pace", "export", "presets"}) {
+    for (const char* command : {"", "scan", "new", "info", "pace", "steady", "light", "export", "presets"}) {
         const Call help = cli(t, std::string(command) + " --help");
         CHECK(help.status == 0);
         CHECK_THAT(help.out, Catch::Contains("Usage"));
@@ -397,7 +376,9 @@ TEST_CASE("a card is scanned into its shots, with reasons, kinds and what was se
     CHECK(end(1, false) == "HARB0017.JPG");
     CHECK(end(2, true) == "HARB0018.JPG");
     CHECK(j.at("shots")[1].at("reason") == "after a marker card");
-    CHECK(j.at("shots")[2].at("reason") == "after a pause of 20 min");
+    CHECK(j.at("shots")[2].at("reason") == "new scene after 20 min");
+    CHECK(j.at("confidence") == "high");
+    CHECK(j.at("look_at_borders").empty());
     CHECK(j.at("shots")[0].at("kind") == "hand-moved");
     CHECK(j.at("shots")[1].at("kind") == "time-lapse");
     CHECK(j.at("marker_cards").size() == 1);

@@ -12,6 +12,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include <cmath>
+#include <thread>
 
 using namespace frenlo;
 using namespace frenlo::test;
@@ -178,26 +179,43 @@ TEST_CASE("a loop holds each photo once, for its time to a hundredth, for ever",
 
 TEST_CASE("delays of a loop add up, and too short ones are left out and counted", "[export][loop]")
 {
-    const auto spans = [](std::vector<int> holds) {
-        std::vector<std::pair<FrameIndex, FrameIndex>> s;
-        int at = 0;
-        for (const int h : holds) {
-            s.emplace_back(FrameIndex(at), FrameIndex(at + h));
-            at += h;
-        }
+    const auto spans = [](const std::vector<int>& ends) {
+        std::vector<std::pair<std::int64_t, std::int64_t>> s;
+        for (const int end : ends)
+            s.emplace_back(s.empty() ? 0 : s.back().second, end);
         return s;
     };
-    const auto fine = loop_timing(spans({1, 1, 1, 1}), Rate(30)); // 3 1/3 hundredths each
+    const auto fine = loop_timing(spans({3, 7, 10, 13}));
     REQUIRE(fine.delays.size() == 4);
     CHECK(fine.delays[3].end == 13);
-    CHECK(fine.delays[0].end == 3);
-    CHECK(fine.delays[1].end == 7);
-    const auto fast = loop_timing(spans({1, 1, 1, 1, 1, 1}), Rate(60)); // 1 2/3 hundredths each
+    CHECK(fine.delays[1].begin == 3);
+    const auto fast = loop_timing(spans({2, 3, 5, 7, 8, 10})); // 1 2/3 hundredths each
     CHECK(fast.delays.back().end == 10);
     for (const auto& d : fast.delays)
         CHECK(d.end - d.begin >= 2);
-    CHECK(fast.left_out > 0);
+    CHECK(fast.left_out == 2);
     CHECK(fast.left_out + fast.delays.size() == 6);
+}
+
+TEST_CASE("a loop takes its delays from the exact holds, not from the film's frames", "[export][loop]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 13, {16, 16});
+    struct Row
+    {
+        Hold hold;
+        int rate;
+        int delay; ///< of each, hundredths
+    };
+    const Row row = GENERATE(Row{Seconds{Fraction(15, 100)}, 24, 15}, // 13 photos of 0.15 s: 1.95 s (NUMBERS, common practice)
+                             Row{Seconds{Fraction(1, 10)}, 30, 10}, Row{Frames{1}, 10, 10}, Row{Frames{3}, 25, 12});
+    const auto r = run_export(project_of(t / "s", row.hold, Rate(row.rate)), order_for(t / "l.gif", "loop"), Originals(), {});
+    CHECK(r.plan.length.value == Fraction(13 * row.delay, 100));
+    CHECK(r.plan.frames == 13);
+    const auto found = probe(t / "l.gif");
+    REQUIRE(found.at("frames").size() == 13);
+    for (const auto& f : found.at("frames"))
+        CHECK(std::stod(f.at("pkt_duration_time").get<std::string>()) == Approx(row.delay / 100.0));
 }
 
 TEST_CASE("a hold longer than a GIF can say is split", "[export][loop]")
@@ -229,13 +247,134 @@ TEST_CASE("PNG stills are exactly what was rendered, one a frame", "[export][sti
 
 TEST_CASE("numbers have four digits, five where there are more than 9,999", "[export][stills][numbers]") // common practice
 {
-    CHECK(still_name("a_%04d.png", 7) == "a_0007.png");
-    CHECK(still_name("100%_%05d.jpg", 12345).find("12345") != std::string::npos);
     TempFolder t;
     write_run(t / "s", "s", 1, {16, 16});
     const Project p = project_of(t / "s", Frames{10'000});
     CHECK(plan_export(p, order_for(t / "a_%04d.png", "stills-png")).file.filename() == "a_%05d.png");
     CHECK(plan_export(p, order_for(t / "a.png", "stills-png")).file.filename() == "a_%05d.png");
+}
+
+TEST_CASE("the names of stills hold one number pattern or none; everything else is refused at once", "[export][stills][names]")
+{
+    const auto name = [](const char* file, int number) { return StillNames::parse(file, 12).value().name(number); };
+    CHECK(name("a_%04d.png", 7) == "a_0007.png");
+    CHECK(name("/out/a.png", 7) == "a_0007.png");
+    CHECK(name("%d.png", 7) == "7.png");
+    CHECK(name("a%03d-b.jpg", 12345) == "a12345-b.jpg");
+    CHECK(name("100% wool/a_%02d.png", 3) == "a_03.png"); // a percent sign in a folder's name is no pattern
+    for (const char* bad : {"x_%.png", "50%done.png", "%099999d.png", "%00d.png", "%10d.png", "%d_%d.png", "%04d_%.png", "%%04d.png", "%4d.png", "%s.png",
+                            "p%03d/a.png", "p%d/a_%04d.png"}) {
+        const auto refused = StillNames::parse(bad, 12);
+        CAPTURE(bad);
+        REQUIRE_FALSE(refused.has_value());
+        CHECK_THAT(refused.error().text(), Catch::Contains("one number pattern"));
+    }
+}
+
+TEST_CASE("what lies under a name already stays, until it is to be replaced; a free name is offered", "[export][overwrite]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 3, {32, 24});
+    const Project p = project_of(t / "s", Frames{1});
+    SECTION("one file")
+    {
+        const char* preset = GENERATE("film", "loop");
+        ExportOrder o = order_for((t / "f").replace_extension(ending_of(find_preset(preset)->format)), preset);
+        write_bytes(o.file, "somebody's");
+        CHECK(plan_export(p, o).existing == std::vector{o.file});
+        CHECK_THROWS_WITH(run_export(p, o, Originals(), {}), Catch::Contains("already"));
+        CHECK(read_bytes(o.file) == "somebody's");
+        const auto free = free_name(o.file, o.preset.format, 3);
+        CHECK(free.stem() == "f-2");
+        write_bytes(free, "too");
+        CHECK(free_name(o.file, o.preset.format, 3).stem() == "f-3");
+        o.overwrite = true;
+        CHECK(run_export(p, o, Originals(), {}).checked);
+        CHECK(read_bytes(o.file).size() > 100);
+    }
+    SECTION("stills: photos of nobody's project among them")
+    {
+        ExportOrder o = order_for(t / "B_%04d.jpg", "stills-jpeg");
+        write_bytes(t / "B_0002.jpg", "a photo");
+        CHECK(plan_export(p, o).existing == std::vector{t / "B_0002.jpg"});
+        CHECK_THROWS_WITH(run_export(p, o, Originals(), {}), Catch::Contains("B_0002.jpg"));
+        CHECK(files_in(t.path()) == 2);
+        CHECK(free_name(o.file, o.preset.format, 3).filename() == "B-2_%04d.jpg");
+        o.overwrite = true;
+        CHECK(run_export(p, o, Originals(), {}).files == 3);
+        CHECK(read_bytes(t / "B_0002.jpg").size() > 100);
+    }
+    SECTION("it appears while the export runs")
+    {
+        const char* preset = GENERATE("film", "stills-png");
+        const auto file = (t / "out" / "f").replace_extension(ending_of(find_preset(preset)->format));
+        const auto target = std::string(preset) == "film" ? file : t / "out" / "f_0002.png";
+        const Job job({}, [&](double, std::string_view) {
+            if (!std::filesystem::exists(target))
+                write_bytes(target, "later");
+        });
+        CHECK_THROWS_AS(run_export(p, order_for(file, preset), Originals(), job), Failure);
+        CHECK(read_bytes(target) == "later");
+        CHECK(files_in(t / "out") == 1);
+    }
+}
+
+TEST_CASE("a photo held for an hour does not keep an export from stopping", "[export][stop]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 1, {320, 240});
+    const Project p = project_of(t / "s", Seconds{Fraction(3600)});
+    const char* preset = GENERATE("film", "stills-png");
+    const auto file = (t / "out" / "result").replace_extension(ending_of(find_preset(preset)->format));
+    std::stop_source stop;
+    std::jthread user([&] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(300));
+        stop.request_stop();
+    });
+    // 86,400 frames: were they all written, the file's own reading back would find a stop much later.
+    int reports = 0;
+    CHECK_THROWS_AS(run_export(p, order_for(file, preset), Originals(), Job(stop.get_token(), [&](double, std::string_view) { ++reports; })), Stopped);
+    CHECK(reports == 0); // not even its one picture was done
+    CHECK(files_in(t / "out") == 0);
+}
+
+TEST_CASE("any rate that a project can have can be exported and is checked", "[export][film][rate]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 4, {32, 24});
+    const Rate rate = GENERATE(Rate(1), Rate(Fraction(7, 3)), Rate(Fraction(120000, 1001)), Rate(999), Rate(1000));
+    const auto r = run_export(project_of(t / "s", Frames{1}, rate), order_for(t / "f.mp4", "film"), Originals(), {});
+    CHECK(r.checked);
+    CHECK(probe(t / "f.mp4").at("streams").at(0).at("nb_read_frames") == "4");
+}
+
+TEST_CASE("photos that were exchanged meanwhile are told, not used", "[export][bad]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 3, {64, 48});
+    const Project p = project_of(t / "s", Frames{1});
+    write_jpeg(t / "s" / "s_0002.jpg", painted({64, 48}, 77));
+    CHECK_THROWS_WITH(run_export(p, order_for(t / "f.mp4", "film"), Originals(), {}), Catch::Contains("s_0002.jpg") && Catch::Contains("changed"));
+    const auto found = check_photos(exported_photos(p, order_for(t / "f.mp4", "film")), Originals(), {});
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].file == t / "s" / "s_0002.jpg");
+}
+
+TEST_CASE("photos are checked before an export by decoding them", "[export][bad][check]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 4, {640, 480});
+    std::string bytes = read_bytes(t / "s" / "s_0003.jpg"); // damaged in the middle, head and end as they should be
+    std::fill_n(bytes.begin() + std::ptrdiff_t(bytes.size() / 2), 600, '\0');
+    write_bytes(t / "s" / "s_0003.jpg", bytes);
+    const Project p = project_of(t / "s", Frames{1});
+    REQUIRE(p.shot(ShotIndex(0)).photos[2].flaw.empty()); // a quick scan takes it as whole
+    const auto found = check_photos(exported_photos(p, order_for(t / "f.mp4", "film")), Originals(), {});
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].file == t / "s" / "s_0003.jpg");
+    const std::array places{t / "s"};
+    const ScanResult close = scan(places, {.looking = Looking::at_photos}, {}); // looked at closely it is found, too
+    CHECK(close.photos[2].state == PhotoState::unreadable);
 }
 
 TEST_CASE("delivered at another rate an export keeps the clock time", "[export]")
@@ -269,11 +408,12 @@ TEST_CASE("a photo that fails half way stops the export, or the one before is he
     const auto r = run_export(p, o, Originals(), {});
     CHECK(r.plan.frames == 8);
     REQUIRE(r.problems.size() == 1);
-    const auto frame = [&](int n) { return read_bytes(t / "out" / still_name("f_%04d.png", n)); };
+    const auto frame = [&](int n) { return read_bytes(t / "out" / StillNames::parse("f_%04d.png", 8).value().name(n)); };
     CHECK(frame(5) == frame(4)); // the third photo's frames show the second photo
     CHECK(frame(7) != frame(4));
     // The very first: nothing is before it, so the next that can be read is shown.
     write_bytes(t / "s" / "s_0001.jpg", "");
+    o.overwrite = true;
     const auto first = run_export(p, o, Originals(), {});
     CHECK(first.problems.size() == 2);
     CHECK(frame(1) == frame(3));
