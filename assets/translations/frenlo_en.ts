@@ -2,6 +2,135 @@
 <!DOCTYPE TS>
 <TS version="2.1" language="en">
     <context>
+        <name>FindingGroup</name>
+        <message numerus="yes">
+            <source>%n remark(s) settled</source>
+            <translation>
+                <numerusform>%n remark settled</numerusform>
+                <numerusform>%n remarks settled</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) cannot be read</source>
+            <translation>
+                <numerusform>%n photo cannot be read</numerusform>
+                <numerusform>%n photos cannot be read</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n file(s) are empty</source>
+            <translation>
+                <numerusform>%n file are empty</numerusform>
+                <numerusform>%n files are empty</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>In %n case(s) photos have another size</source>
+            <translation>
+                <numerusform>In %n case photos have another size</numerusform>
+                <numerusform>In %n cases photos have another size</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Numbers are missing in %n place(s)</source>
+            <translation>
+                <numerusform>Numbers are missing in %n place</numerusform>
+                <numerusform>Numbers are missing in %n places</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n number(s) are there more than once</source>
+            <translation>
+                <numerusform>%n number are there more than once</numerusform>
+                <numerusform>%n numbers are there more than once</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Names and times disagree in %n place(s)</source>
+            <translation>
+                <numerusform>Names and times disagree in %n place</numerusform>
+                <numerusform>Names and times disagree in %n places</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) are there more than once</source>
+            <translation>
+                <numerusform>%n photo are there more than once</numerusform>
+                <numerusform>%n photos are there more than once</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n file(s) are no photos</source>
+            <translation>
+                <numerusform>%n file are no photos</numerusform>
+                <numerusform>%n files are no photos</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) are turned</source>
+            <translation>
+                <numerusform>%n photo are turned</numerusform>
+                <numerusform>%n photos are turned</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) are much brighter or darker than their neighbours</source>
+            <translation>
+                <numerusform>%n photo are much brighter or darker than their neighbours</numerusform>
+                <numerusform>%n photos are much brighter or darker than their neighbours</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) show something else than their neighbours</source>
+            <translation>
+                <numerusform>%n photo show something else than their neighbours</numerusform>
+                <numerusform>%n photos show something else than their neighbours</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) are less sharp than their neighbours</source>
+            <translation>
+                <numerusform>%n photo are less sharp than their neighbours</numerusform>
+                <numerusform>%n photos are less sharp than their neighbours</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>In %n case(s) photos are no longer where they were</source>
+            <translation>
+                <numerusform>In %n case photos are no longer where they were</numerusform>
+                <numerusform>In %n cases photos are no longer where they were</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) have a date that is none</source>
+            <translation>
+                <numerusform>%n photo have a date that is none</numerusform>
+                <numerusform>%n photos have a date that is none</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n folder(s) cannot be read</source>
+            <translation>
+                <numerusform>%n folder cannot be read</numerusform>
+                <numerusform>%n folders cannot be read</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n bracket(s): the middle exposure is shown, the others are kept beside it</source>
+            <translation>
+                <numerusform>%n bracket: the middle exposure is shown, the others are kept beside it</numerusform>
+                <numerusform>%n brackets: the middle exposure is shown, the others are kept beside it</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Look at %n border(s)</source>
+            <translation>
+                <numerusform>Look at %n border</numerusform>
+                <numerusform>Look at %n borders</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>QObject</name>
         <message numerus="yes">
             <source>every frame %n time(s)</source>

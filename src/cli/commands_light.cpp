@@ -2,6 +2,7 @@
 #include "core/base/text.h"
 #include "core/document/light_edits.h"
 #include "core/document/project_file.h"
+#include "core/light/flicker_kind.h"
 #include "core/photo/photo_source.h"
 
 #include <iostream>
@@ -17,7 +18,7 @@ struct LightCall
     std::vector<std::int64_t> keep_step, take_out_step, mix, leave, accept;
     std::optional<double> strength;
     std::optional<bool> each_colour, by_tone, by_place, camera_steps, moving_too;
-    bool off = false;
+    bool automatic = false, off = false;
 };
 
 Json light_json(const Shot& shot, const std::vector<Problem>& problems)
@@ -54,6 +55,13 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
                                   {"kept", l->jump->kept}});
     j["window_s"] = shot.lighting->window_s > 0 ? shot.lighting->window_s : shot.lighting->found_window_s;
     j["window_found"] = shot.lighting->window_s <= 0;
+    j["kind"] = told(shot.lighting->kind);
+    const Corrected& done = shot.lighting->corrected;
+    j["corrected"] = Json::array();
+    for (const auto& [name, does] : {std::pair("each-colour", done.each_colour), std::pair("by-tone", done.by_tone), std::pair("by-place", done.by_place),
+                                     std::pair("camera-steps", done.camera_steps)})
+        if (does)
+            j["corrected"].push_back(name);
     const auto& [before, after] = std::pair(shot.lighting->before, shot.lighting->after);
     j["flicker_before"] = before.shared;
     j["flicker_after"] = after.shared;
@@ -98,13 +106,15 @@ void decide_steps(EveningWishes& wishes, const ToMeasure& photos, const LightCal
 Lighting lighting_of(const LightCall& call, const Shot& shot, Rate delivered_at)
 {
     Lighting l = shot.lighting.value_or(Lighting());
+    if (call.automatic)
+        l = {.strength = l.strength, .leave_out_moving = l.leave_out_moving};
     if (!call.window.empty())
         l.window_s = call.window == "auto" ? 0 : length_option(call.window, delivered_at).value.approx();
     l.strength = call.strength ? *call.strength / 100 : l.strength;
-    l.each_colour = call.each_colour.value_or(l.each_colour);
-    l.by_tone = call.by_tone.value_or(l.by_tone);
-    l.by_place = call.by_place.value_or(l.by_place);
-    l.camera_steps = call.camera_steps.value_or(l.camera_steps);
+    for (const auto& [said, field] : {std::pair(&call.each_colour, &l.each_colour), std::pair(&call.by_tone, &l.by_tone), std::pair(&call.by_place, &l.by_place),
+                                      std::pair(&call.camera_steps, &l.camera_steps)})
+        if (*said)
+            *field = **said;
     l.leave_out_moving = call.moving_too ? !*call.moving_too : l.leave_out_moving;
     return l;
 }
@@ -145,7 +155,7 @@ int light_shot(const LightCall& call, const Context& context)
         print_json(light_json(shot, problems));
     } else {
         std::cout.precision(2);
-        std::cout << shot.name << ": flicker " << shot.lighting->before.shared << " to " << shot.lighting->after.shared << " stop\n";
+        std::cout << shot.name << ": flicker " << shot.lighting->before.shared << " to " << shot.lighting->after.shared << " stop. " << told(shot.lighting->kind) << '\n';
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
@@ -162,7 +172,7 @@ void add_light(CLI::App& app, Run& run)
     light->add_option("--window", call->window, "Changes that take longer stay: 4s, 96f; auto: as fast as the photos say, at each of them; as before, or auto, where not given");
     light->add_option("--strength", call->strength, "How much of the flicker is taken out, in percent; as before, or 100, where not given")->check(CLI::Range(0.0, 100.0));
     light->add_option("--region", call->region, "Measure this part only: X,Y,W,H in pixels; may be given several times; all for the whole picture; as before where not given")->allow_extra_args(false);
-    add_switch(*light, "each-colour", call->each_colour, "Red, green and blue by themselves, for flicker in colour");
+    add_switch(*light, "each-colour", call->each_colour, "Red, green and blue by themselves, for flicker in colour; this and the next ones as the photos say where not given");
     add_switch(*light, "by-tone", call->by_tone, "Darks and lights apart, where flicker is not a plain gain");
     add_switch(*light, "by-place", call->by_place, "Each part of the picture by itself, where it is lit unevenly");
     add_switch(*light, "moving-too", call->moving_too, "What moves through the picture counts, too");
@@ -172,6 +182,7 @@ void add_light(CLI::App& app, Run& run)
     light->add_option("--leave-as-shot", call->leave, "The flash or shadow of this photo stays");
     light->add_option("--accept", call->accept, "This photo was looked at: it takes the brightness of its neighbours");
     add_switch(*light, "camera-steps", call->camera_steps, "Take out what changes of shutter time, aperture and sensitivity made");
+    light->add_flag("--automatic", call->automatic, "Window and corrections as the photos say, whatever was set before; what else is given counts");
     light->add_flag("--off", call->off, "As shot again");
     light->callback([call, &run] { run = [call](const Context& c) { return light_shot(*call, c); }; });
 }

@@ -2,6 +2,7 @@
 #include "app/picture/picture_view.h"
 #include "app/sheet/sheet_view.h"
 #include "app/window/notice_bar.h"
+#include "core/document/project_file.h"
 #include "tests/app/person.h"
 #include "tests/support/card.h"
 #include "tests/support/catch.h"
@@ -238,6 +239,69 @@ TEST_CASE("each problem is settled on the spot", "[window][sort][bad]")
     p.wait_for_pictures();
     CHECK(p.window().loader().has(request_for_photo(shot(), PhotoIndex(3), p.window().findChild<app::PictureView*>()->picture_size()),
                                   app::Quality::exact));
+}
+
+TEST_CASE("problems of one kind are one line with one remedy, in one step", "[window][sort][bad]")
+{
+    Person p;
+    Card card(p.folder() / "s", "HARB", 1);
+    for (int i = 0; i < 20; ++i)
+        card.shoot(i == 4 || i == 9 || i == 15 ? exposed(hand_moved(1, i), 1.8) : hand_moved(1, i), 15);
+    p.bring_in(p.folder() / "s");
+    p.wait_for_pictures();
+    p.wait_until([&] { return p.window().findings().open() == 3; }, QStringLiteral("three photos that are too bright"));
+    const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
+    const Shot before = shot();
+    const QString line = QStringLiteral("3 photos are much brighter or darker");
+    // Show goes from one to the next.
+    for (const int photo : {4, 9, 15, 4}) {
+        press_in_line(p, QStringLiteral("Show"), line);
+        CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(photo)});
+    }
+    choose_in_line(p, QStringLiteral("Each in its own line"), line);
+    press_in_line(p, QStringLiteral("Show"), QStringLiteral("HARB0010"));
+    CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(9)});
+    choose_in_line(p, QStringLiteral("All of them in one line"), line);
+    press_in_line(p, QStringLiteral("Leave it out"), line);
+    for (const std::size_t photo : {4U, 9U, 15U})
+        CHECK(shot().photos[photo].aside);
+    p.wait_until([&] { return p.window().findings().open() == 0; }, QStringLiteral("all are settled"));
+    p.click(QStringLiteral("Undo"));
+    CHECK(shot() == before);
+    choose_in_line(p, QStringLiteral("Leave them as they are"), line);
+    p.wait_until([&] { return p.window().findings().open() == 0; }, QStringLiteral("they are left"));
+    CHECK_FALSE(shot().photos[4].aside);
+}
+
+TEST_CASE("a border that is in doubt is said, goes there, and comes back from its file", "[window][sort]")
+{
+    Person p;
+    const auto at = p.folder() / "card";
+    Card card(at, "HARB", 1);
+    for (int i = 0; i < 14; ++i)
+        card.shoot(hand_moved(1, i), 15);
+    for (int i = 0; i < 4; ++i) // so few: a shot, or photos of something else?
+        card.shoot(hand_moved(2, i), 15);
+    for (int i = 0; i < 14; ++i)
+        card.shoot(hand_moved(3, i), 15);
+    p.bring_in(at);
+    p.wait_for_pictures();
+    std::vector<app::ToLookAt> borders;
+    p.wait_until(
+        [&] {
+            borders.clear();
+            for (const auto& f : p.window().findings().all())
+                if (f.finding.kind == FindingKind::border_unsure)
+                    borders.push_back(f);
+            return !borders.empty();
+        },
+        QStringLiteral("a border to look at"));
+    CHECK_THAT(borders[0].finding.text, Catch::Contains("Look at this border"));
+    press_in_line(p, QStringLiteral("Show"), borders.size() == 1 ? QStringLiteral("Look at this border") : QStringLiteral("borders"));
+    CHECK(p.window().viewing().selection().photos() == std::vector{borders[0].photo});
+    p.window().session().save(p.folder() / "p.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    CHECK(load_project(p.folder() / "p.frenlo").project == p.window().session().project());
 }
 
 TEST_CASE("photos that are gone are found again in another folder", "[window][sort]")

@@ -154,7 +154,7 @@ TEST_CASE("photos are decoded before the export needs them, and what cannot be r
     CHECK(p.sees(QStringLiteral("Export, holding the photo before")));
 }
 
-TEST_CASE("a project that another program changes is taken in, or saved under another name; neither work is lost", "[window][lock]")
+TEST_CASE("a project that another program changes is taken in, or saved under another name, and neither work is lost", "[window][lock]")
 {
     Person p;
     write_run(p.folder() / "s", "s", 3, {64, 48});

@@ -61,7 +61,11 @@ TEST_CASE("a command changes what it was told to change, and leaves what was set
     CHECK(shot().at("lighting").at("by_tone") == true);
     cli(t, "light " + in(t, "p.frenlo") + " --shot s --no-each-colour --region all");
     CHECK_FALSE(shot().contains("light_region"));
+    CHECK(shot().at("lighting").at("each_colour") == false); // set by hand: not as the photos say
+    cli(t, "light " + in(t, "p.frenlo") + " --shot s --automatic");
     CHECK_FALSE(shot().at("lighting").contains("each_colour"));
+    CHECK(shot().at("lighting").at("window_s") == 0);
+    CHECK(shot().at("lighting").at("strength") == 0.8);
 
     REQUIRE(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --model shift --limit 30 --crop none --edges mirrored --leave-out 0,0,40,40").status <= 1);
     REQUIRE(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --shape 1:1").status <= 1);

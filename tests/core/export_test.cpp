@@ -254,7 +254,7 @@ TEST_CASE("numbers have four digits, five where there are more than 9,999", "[ex
     CHECK(plan_export(p, order_for(t / "a.png", "stills-png")).file.filename() == "a_%05d.png");
 }
 
-TEST_CASE("the names of stills hold one number pattern or none; everything else is refused at once", "[export][stills][names]")
+TEST_CASE("the names of stills hold one number pattern or none, and everything else is refused at once", "[export][stills][names]")
 {
     const auto name = [](const char* file, int number) { return StillNames::parse(file, 12).value().name(number); };
     CHECK(name("a_%04d.png", 7) == "a_0007.png");
@@ -271,7 +271,7 @@ TEST_CASE("the names of stills hold one number pattern or none; everything else 
     }
 }
 
-TEST_CASE("what lies under a name already stays, until it is to be replaced; a free name is offered", "[export][overwrite]")
+TEST_CASE("what lies under a name already stays, until it is to be replaced, and a free name is offered", "[export][overwrite]")
 {
     TempFolder t;
     write_run(t / "s", "s", 3, {32, 24});

@@ -76,7 +76,7 @@ TEST_CASE("light that flickers on one side is evened place by place", "[light][p
         const double stops = normal(random); // wholly at the left edge, not at all at the right one
         photos.push_back(changed(in_light(-0.9), [&](double l, double across) { return l * std::exp2(stops * (1 - across)); }));
     }
-    const EvenedShot plain = evened(photos, {}), by_place = evened(photos, {.by_place = true});
+    const EvenedShot plain = evened(photos, {.by_tone = false, .by_place = false}), by_place = evened(photos, {.by_tone = false, .by_place = true});
     CHECK(plain.after_figures.by_place > 0.02); // it is told that there is more to take out
     CHECK(by_place.after_figures.by_place < 0.25 * by_place.before_figures.by_place);
     const auto gain = rendered(photos, plain), places = rendered(photos, by_place);
@@ -84,6 +84,11 @@ TEST_CASE("light that flickers on one side is evened place by place", "[light][p
     CHECK(flicker_within(gain, left_side) + flicker_within(gain, right_side) > 0.08); // a gain takes from one what it gives to the other
     CHECK(flicker_within(places, left_side) < 0.012);
     CHECK(flicker_within(places, right_side) < 0.012);
+    // Nobody has to say so.
+    const EvenedShot automatic = evened(photos, {});
+    CHECK(automatic.evening.kind.by_place);
+    CHECK(automatic.evening.corrected == Corrected{.by_place = true});
+    CHECK(flicker_within(rendered(photos, automatic), left_side) < 0.012);
 }
 
 TEST_CASE("flicker of contrast is evened where darks and lights are taken apart", "[light][tone]")
@@ -95,7 +100,7 @@ TEST_CASE("flicker of contrast is evened where darks and lights are taken apart"
         const double power = 1 + normal(random); // about a quarter of white
         photos.push_back(changed(in_light(-0.5), [&](double l, double) { return 0.25 * std::pow(l / 0.25, power); }));
     }
-    const EvenedShot plain = evened(photos, {}), by_tone = evened(photos, {.by_tone = true});
+    const EvenedShot plain = evened(photos, {.by_tone = false, .by_place = false}), by_tone = evened(photos, {.by_tone = true, .by_place = false});
     CHECK(plain.after_figures.by_tone > 0.02);
     CHECK(by_tone.after_figures.by_tone < 0.4 * by_tone.before_figures.by_tone);
     // Dark and light pixels by themselves, chosen on the first photo.
@@ -376,12 +381,19 @@ TEST_CASE("damaged light in a project file is refused with a reason", "[light][d
                                     std::pair(spoiled("by_place", {1e9}), "by_place"), std::pair(spoiled("gain", {1, 2}), "gain"),
                                     std::pair(spoiled("stops", 1e6), "stops"), std::pair(spoiled("steps", -99), "steps")})
         CHECK_THROWS_WITH(photo_light_from(bad), Catch::Contains(says));
-    const Lighting lighting{.window_s = 3, .strength = 0.5, .by_tone = true, .by_place = true, .leave_out_moving = false, .before = {0.1, 0.01, 0.02, 0.03}, .after = {0.01, 0, 0, 0}};
+    const Lighting lighting{.window_s = 3, .strength = 0.5, .by_tone = true, .by_place = true, .leave_out_moving = false, 
+                            .kind = {0.12, 3.04, 5, true, FlickerKind::Tones::highlights, true}, .corrected = {.by_tone = true, .camera_steps = true},
+                            .before = {0.1, 0.01, 0.02, 0.03}, .after = {0.01, 0, 0, 0}};
     CHECK(lighting_from(lighting_to_json(lighting)) == lighting);
     // As the first versions wrote it.
     const Lighting early = lighting_from(Json{{"window_s", 4}, {"strength", 1}, {"flicker_before", 0.2}, {"flicker_after", 0.01}});
     CHECK(early.before.shared == 0.2);
     CHECK(early.after.shared == 0.01);
+    // What they were told to do is set by hand, and done.
+    const Lighting told = lighting_from(Json{{"window_s", 4}, {"strength", 1}, {"by_tone", true}, {"flicker_before", 0.2}, {"flicker_after", 0.01}});
+    CHECK(told.by_tone == true);
+    CHECK_FALSE(told.each_colour);
+    CHECK(told.corrected == Corrected{.by_tone = true});
 }
 
 TEST_CASE("the slow course is the same smoothing for every curve of the same photos", "[light]")

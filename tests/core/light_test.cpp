@@ -160,7 +160,7 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
     }
     CHECK(e.before_figures.by_colour > 0.03);
     CHECK(e.after_figures.by_colour < 0.01);
-    CHECK(evened(photos, {}).after_figures.by_colour > 0.03); // a gain of all leaves it, and says so
+    CHECK(evened(photos, {.each_colour = false}).after_figures.by_colour > 0.03); // a gain of all leaves it, and says so
 }
 
 TEST_CASE("known gains are recovered", "[light]")

@@ -118,6 +118,20 @@ std::vector<ToLookAt> findings_of(const Shot& shot, LookMemory& memory, const st
             list.push_back({{}, photo, std::move(f), settled});
         }
     }
+    // What the search for shots said comes first; what is suspected of the same photo beside it would say it twice.
+    for (std::size_t i = 0; i < shot.photos.size(); ++i)
+        for (Finding f : shot.photos[i].remarks) {
+            f.files.front() = shot.photos[i].photo->file;
+            const bool done = f.kind == FindingKind::turned && shot.photos[i].turns != 0;
+            const bool told = std::any_of(findings.begin(), findings.end(), [&](const Finding& g) {
+                return (g.kind == FindingKind::copy || g.kind == FindingKind::turned) && std::find(g.files.begin(), g.files.end(), f.files.front()) != g.files.end();
+            });
+            if (told && (f.kind == FindingKind::unlike || f.kind == FindingKind::turned))
+                continue;
+            std::erase_if(findings, [&](const Finding& g) { return g.kind == f.kind && g.files.front() == f.files.front(); });
+            const bool settled = done || is_settled(shot, f);
+            list.push_back({{}, PhotoIndex(std::int64_t(i)), std::move(f), settled});
+        }
     for (auto& f : findings)
         if (const auto at = place.find(f.files.front()); at != place.end()) {
             const bool settled = is_settled(shot, f);
@@ -132,7 +146,7 @@ bool same_to_look_at(const Shot& a, const Shot& b)
     return a.settled == b.settled && a.parts == b.parts &&
            std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [](const ShotPhoto& x, const ShotPhoto& y) {
                return x.photo == y.photo && x.aside == y.aside && x.flaw == y.flaw && x.turns == y.turns && x.fill == y.fill &&
-                      x.what_there_is == y.what_there_is;
+                      x.what_there_is == y.what_there_is && x.remarks == y.remarks;
            });
 }
 

@@ -226,14 +226,28 @@ void Sorting::refresh_pause()
         });
 }
 
-void Sorting::remedy(const ToLookAt& finding, Remedy remedy)
+void Sorting::remedy(std::span<const ToLookAt> findings, Remedy remedy)
 {
-    session_.apply([&](const Project& p) { return apply_remedy(p, finding.shot, finding.finding, remedy); }, remedy_text(remedy));
+    session_.apply(
+        [&](const Project& p) {
+            Project result = p;
+            for (const ToLookAt& f : findings)
+                result = apply_remedy(result, f.shot, f.finding, remedy);
+            return result;
+        },
+        remedy_text(remedy));
 }
 
-void Sorting::leave(const ToLookAt& finding)
+void Sorting::leave(std::span<const ToLookAt> findings)
 {
-    session_.apply([&](const Project& p) { return settle(p, finding.shot, finding.finding); }, tr("Leave it as it is"));
+    session_.apply(
+        [&](const Project& p) {
+            Project result = p;
+            for (const ToLookAt& f : findings)
+                result = settle(result, f.shot, f.finding);
+            return result;
+        },
+        tr("Leave it as it is"));
 }
 
 QString remedy_text(Remedy remedy)

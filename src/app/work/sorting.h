@@ -41,8 +41,9 @@ public:
     /// The pause that ends a part now.
     [[nodiscard]] std::optional<Seconds> pause() const { return pause_; }
 
-    void remedy(const ToLookAt& finding, Remedy remedy);
-    void leave(const ToLookAt& finding);
+    /// All in one step.
+    void remedy(std::span<const ToLookAt> findings, Remedy remedy);
+    void leave(std::span<const ToLookAt> findings);
 
 Q_SIGNALS:
     void pause_changed();

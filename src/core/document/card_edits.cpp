@@ -5,6 +5,8 @@
 #include "core/document/with_shot.h"
 
 #include <algorithm>
+#include <array>
+#include <unordered_map>
 
 namespace frenlo {
 
@@ -177,7 +179,24 @@ Project set_found(const Project& project, ShotIndex shot, const FoundShots& foun
             p.marker_card = false;
         for (const std::size_t i : found.marker_cards)
             s.photos.at(i).marker_card = true;
+        put_remarks(s, found.findings);
     });
+}
+
+void put_remarks(Shot& card, std::span<const Finding> findings)
+{
+    std::unordered_map<std::string, ShotPhoto*> at;
+    for (ShotPhoto& p : card.photos) {
+        p.remarks.clear();
+        at.emplace(p.photo->file.native(), &p);
+    }
+    constexpr std::array lasting{FindingKind::turned, FindingKind::unlike, FindingKind::bracket, FindingKind::border_unsure};
+    for (const Finding& f : findings)
+        if (std::find(lasting.begin(), lasting.end(), f.kind) != lasting.end() && !f.files.empty())
+            if (const auto photo = at.find(f.files.front().native()); photo != at.end()) {
+                photo->second->remarks.push_back(f);
+                photo->second->remarks.back().remedies = usual_remedies(f.kind);
+            }
 }
 
 Project make_shots(const Project& project, ShotIndex card, std::optional<Hold> hold)

@@ -27,6 +27,9 @@ Project make_one_shot(const Project& project, ShotIndex shot);
 ShotWishes wishes_of(const Shot& shot);
 /// The photos as a search takes them; looks by position, or none.
 std::vector<Candidate> candidates_of(const Shot& shot, const std::vector<Look>& looks = {});
+/// What the search had to say that only it can tell (turned, reached into, brackets, doubtful borders) stays with the photos.
+void put_remarks(Shot& card, std::span<const Finding> findings);
+
 /// Puts what a search found in place of the parts; parts that start where one did keep its name. pause: as the user set
 /// it, none for the one that is found.
 Project set_found(const Project& project, ShotIndex shot, const FoundShots& found, std::optional<Seconds> pause);

@@ -94,6 +94,7 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
         card.photos[i].marker_card = true;
     for (const std::size_t i : found.left_out)
         card.photos[i].aside = true;
+    put_remarks(card, found.findings);
     for (const auto& s : found.shots)
         card.parts.push_back({s.name, PhotoIndex(std::int64_t(s.begin)), PhotoIndex(std::int64_t(s.end)), s.reason, s.kind});
     if (card.photos.empty())

@@ -1,6 +1,8 @@
 #include "core/document/light_edits.h"
 
 #include "core/document/with_shot.h"
+#include "core/light/light_clock.h"
+#include "core/photo/rhythm.h"
 
 #include <opencv2/core.hpp>
 
@@ -12,7 +14,10 @@ ToEven to_even(const Project& project, const Shot& shot, const Lighting& lightin
 {
     ToEven e;
     e.photos = to_measure(shot);
-    e.seconds = film_seconds(project, shot, held_photos(shot));
+    std::vector<PhotoPtr> taken;
+    for (const SeenPhoto& p : e.photos.photos)
+        taken.push_back(p.photo);
+    e.seconds = light_clock(film_seconds(project, shot, held_photos(shot)), gaps_between(taken));
     e.region = shot.light_region;
     e.wishes = {.window_s = lighting.window_s,
                 .strength = lighting.strength,
@@ -51,6 +56,8 @@ Project even_shot(const Project& project, ShotIndex shot, const ToEven& measured
             s.photos.at(at.at(step.photo).at()).light->jump = step.jump;
         s.lighting = lighting;
         s.lighting->found_window_s = lighting.window_s > 0 ? 0 : result.evening.window_s;
+        s.lighting->kind = result.evening.kind;
+        s.lighting->corrected = result.evening.corrected;
         s.lighting->before = result.before_figures;
         s.lighting->after = result.after_figures;
     });

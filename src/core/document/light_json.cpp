@@ -37,6 +37,43 @@ FlickerFigures figures_from(const Json& j)
             number_in(j.at("by_place"), 0, most_stops, "by_place")};
 }
 
+using Switch = std::pair<const char*, std::optional<bool> Lighting::*>;
+constexpr std::array switches{Switch{"each_colour", &Lighting::each_colour}, Switch{"by_tone", &Lighting::by_tone}, Switch{"by_place", &Lighting::by_place},
+                              Switch{"camera_steps", &Lighting::camera_steps}};
+constexpr std::array correction_names{"each_colour", "by_tone", "by_place", "camera_steps"};
+using Done = std::pair<const char*, bool Corrected::*>;
+constexpr std::array corrections{Done{correction_names[0], &Corrected::each_colour}, Done{correction_names[1], &Corrected::by_tone}, Done{correction_names[2], &Corrected::by_place},
+                                 Done{correction_names[3], &Corrected::camera_steps}};
+constexpr std::array tones_names{"all", "highlights", "shadows", "apart"};
+
+Json kind_to_json(const FlickerKind& k)
+{
+    Json j{{"size", k.size}};
+    if (k.period > 0)
+        j["period"] = k.period;
+    if (k.settings > 0)
+        j["settings"] = k.settings;
+    if (k.tones != FlickerKind::Tones::all)
+        j["tones"] = tones_names.at(std::size_t(k.tones));
+    for (const auto& [name, flag] : {std::pair("by_colour", k.by_colour), std::pair("by_place", k.by_place)})
+        if (flag)
+            j[name] = true;
+    return j;
+}
+
+FlickerKind kind_from(const Json& j)
+{
+    FlickerKind k;
+    k.size = number_in(j.at("size"), 0, most_stops, "size");
+    if (j.contains("period"))
+        k.period = number_in(j.at("period"), 0, 1e6, "period");
+    k.settings = whole_or(j, "settings", 0, 0, 1000000000);
+    k.tones = FlickerKind::Tones(one_of(tones_names, j.value("tones", std::string(tones_names[0])), "tones"));
+    k.by_colour = j.value("by_colour", false);
+    k.by_place = j.value("by_place", false);
+    return k;
+}
+
 }
 
 Json photo_light_to_json(const PhotoLight& l)
@@ -95,14 +132,14 @@ Json lighting_to_json(const Lighting& l)
     Json j{{"window_s", l.window_s}, {"strength", l.strength}};
     if (l.found_window_s > 0)
         j["found_window_s"] = l.found_window_s;
-    if (l.each_colour)
-        j["each_colour"] = true;
-    if (l.by_tone)
-        j["by_tone"] = true;
-    if (l.by_place)
-        j["by_place"] = true;
-    if (l.camera_steps)
-        j["camera_steps"] = true;
+    for (const auto& [name, wish] : switches)
+        if (l.*wish)
+            j[name] = *(l.*wish);
+    for (const auto& [name, done] : corrections)
+        if (l.corrected.*done)
+            j["corrected"].push_back(name);
+    if (l.kind != FlickerKind())
+        j["kind"] = kind_to_json(l.kind);
     if (!l.leave_out_moving)
         j["leave_out_moving"] = false;
     j["before"] = figures_to_json(l.before);
@@ -117,10 +154,18 @@ Lighting lighting_from(const Json& j)
     if (j.contains("found_window_s"))
         l.found_window_s = number_in(j.at("found_window_s"), 0, 1e6, "found_window_s");
     l.strength = number_in(j.at("strength"), 0, 1, "strength");
-    l.each_colour = j.value("each_colour", false);
-    l.camera_steps = j.value("camera_steps", false);
-    l.by_tone = j.value("by_tone", false);
-    l.by_place = j.value("by_place", false);
+    for (const auto& [name, wish] : switches)
+        if (j.contains(name))
+            l.*wish = j.at(name).get<bool>();
+    if (j.contains("kind"))
+        l.kind = kind_from(j.at("kind"));
+    // The first versions had no choice of their own: what was set is what was done.
+    const bool chosen = j.contains("kind");
+    for (std::size_t i = 0; i < corrections.size(); ++i)
+        l.corrected.*corrections[i].second = !chosen && (l.*switches[i].second).value_or(false);
+    if (j.contains("corrected"))
+        for (const Json& name : j.at("corrected"))
+            l.corrected.*corrections[one_of(correction_names, name.get<std::string>(), "a correction")].second = true;
     l.leave_out_moving = j.value("leave_out_moving", true);
     if (j.contains("flicker_before")) { // written by the first versions
         l.before.shared = number_in(j.at("flicker_before"), 0, most_stops, "flicker_before");

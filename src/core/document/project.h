@@ -51,12 +51,13 @@ struct ShotPhoto
     std::optional<Alignment> alignment{}; ///< how it lies in the film's plane, where it was measured
     std::optional<PhotoLight> light{}; ///< where it was measured
     Tie tie = Tie::none; ///< what the user decided when shots were looked for
+    std::vector<Finding> remarks{}; ///< what the search for shots had to say of it
     /// Same content, wherever it was read from.
     bool operator==(const ShotPhoto& o) const
     {
         return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
                turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
-               marked == o.marked && alignment == o.alignment && light == o.light && tie == o.tie;
+               marked == o.marked && alignment == o.alignment && light == o.light && tie == o.tie && remarks == o.remarks;
     }
 };
 
@@ -109,11 +110,13 @@ struct Lighting
     double window_s = 0; ///< changes that take longer stay; 0: as the photos say
     double found_window_s = 0; ///< what they said, where it was measured so
     double strength = 1;
-    bool each_colour = false;
-    bool by_tone = false; ///< darks and lights apart
-    bool by_place = false; ///< each part of the picture by itself
-    bool camera_steps = false; ///< what the camera's settings made is taken out
+    std::optional<bool> each_colour{}; ///< set by hand; else as the photos say, and so on
+    std::optional<bool> by_tone{};
+    std::optional<bool> by_place{};
+    std::optional<bool> camera_steps{};
     bool leave_out_moving = true; ///< what moves through the picture does not count
+    FlickerKind kind{}; ///< as measured
+    Corrected corrected{}; ///< what was done: as set by hand, or as suits the kind
     FlickerFigures before{}; ///< as measured
     FlickerFigures after{};
     bool operator==(const Lighting&) const = default;

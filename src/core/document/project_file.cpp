@@ -75,6 +75,17 @@ void put_exposure(Json& j, const Exposure& e)
         j["focal_mm"] = e.focal_mm->text();
 }
 
+Json remark_to_json(const Finding& f, const fs::path& folder)
+{
+    Json j{{"kind", kind_name(f.kind)}, {"text", is_utf8(f.text) ? f.text : std::string(kind_name(f.kind))}};
+    for (const auto& file : f.files) {
+        Json name;
+        put_name(name, file.lexically_proximate(folder));
+        j["files"].push_back(std::move(name));
+    }
+    return j;
+}
+
 Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
 {
     Json j;
@@ -108,6 +119,8 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
         j["turns"] = p.turns;
     if (p.tie != Tie::none)
         j["tie"] = tie_names.at(std::size_t(p.tie));
+    for (const Finding& f : p.remarks)
+        j["remarks"].push_back(remark_to_json(f, folder));
     if (!p.flaw.empty())
         j["flaw"] = is_utf8(p.flaw) ? p.flaw : std::string("The photo cannot be used.");
     return j;
@@ -142,6 +155,21 @@ Exposure exposure_from(const Json& j)
     if (j.contains("focal_mm"))
         e.focal_mm = fraction_from(j.at("focal_mm"));
     return e;
+}
+
+/// folder: that the photo's own name was written from; file: where the photo is.
+Finding remark_from_json(const Json& j, const fs::path& folder, const fs::path& file)
+{
+    const auto kind = parse_finding_kind(j.at("kind").get<std::string>());
+    if (!kind)
+        wrong("\"" + j.at("kind").get<std::string>() + "\" is no kind of remark");
+    Finding f{*kind, {}, j.at("text").get<std::string>(), usual_remedies(*kind)};
+    for (const Json& name : j.at("files"))
+        f.files.push_back((folder / get_name(name)).lexically_normal());
+    if (f.files.empty())
+        wrong("a remark is of no photo");
+    f.files.front() = file;
+    return f;
 }
 
 ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
@@ -184,6 +212,9 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
     p.marker_card = j.value("marker_card", false);
     p.marked = j.value("marked", false);
     p.tie = Tie(one_of(tie_names, j.value("tie", std::string(tie_names[0])), "a tie"));
+    if (j.contains("remarks"))
+        for (const Json& r : j.at("remarks"))
+            p.remarks.push_back(remark_from_json(r, folder, photo->file));
     return p;
 }
 

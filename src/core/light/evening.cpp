@@ -1,6 +1,7 @@
 #include "core/light/evening.h"
 
 #include "core/light/exposure_steps.h"
+#include "core/light/flicker_kind.h"
 #include "core/light/light_steps.h"
 #include "core/light/slow_light.h"
 
@@ -21,13 +22,13 @@ std::vector<std::size_t> those_measured(std::span<const Brightness> photos)
     return measured;
 }
 
-SharedLight shared_of(std::span<const Brightness> photos, const std::vector<std::size_t>& measured, const EveningWishes& wishes)
+SharedLight shared_of(std::span<const Brightness> photos, const std::vector<std::size_t>& measured, const Sharing& sharing)
 {
     std::vector<const Brightness*> seen;
     seen.reserve(measured.size());
     for (const std::size_t i : measured)
         seen.push_back(&photos[i]);
-    return shared_light(seen, {wishes.leave_out_moving, wishes.by_place});
+    return shared_light(seen, sharing);
 }
 
 /// A step that was found, by position among the measured photos.
@@ -73,7 +74,7 @@ public:
             evening.photos.push_back({.stops = b.stops, .target = b.stops, .correction = {}});
         if (measured_.size() < 3)
             return evening;
-        shared_ = shared_of(photos_, measured_, wishes_);
+        choose(evening);
         find_steps();
         for (const Found& f : found_)
             evening.steps.push_back({measured_[f.at], f.jump});
@@ -90,11 +91,32 @@ public:
     }
 
 private:
+    /// What is seen of the photos together, the kind of flicker, and what is corrected.
+    void choose(Evening& evening)
+    {
+        const auto share = [&](bool by_place) { shared_ = shared_of(photos_, measured_, {wishes_.leave_out_moving, by_place}); };
+        share(wishes_.by_place.value_or(false));
+        FlickerKind& kind = evening.kind = flicker_kind(shared_, exposures_);
+        // Lights lie in one part of the picture: what is left of the tones beside the places says which of the two it is.
+        if (kind.by_place && kind.tones != FlickerKind::Tones::all && !wishes_.by_place) {
+            share(true);
+            kind.by_place = flicker_kind(shared_, exposures_).tones == FlickerKind::Tones::all;
+            if (kind.by_place)
+                kind.tones = FlickerKind::Tones::all;
+            share(false);
+        }
+        const Corrected suits = what_suits(evening.kind);
+        does_ = evening.corrected = {wishes_.each_colour.value_or(suits.each_colour), wishes_.by_tone.value_or(suits.by_tone),
+                                     wishes_.by_place.value_or(suits.by_place), wishes_.camera_steps.value_or(suits.camera_steps)};
+        if (does_.by_place && !wishes_.by_place)
+            share(true);
+    }
+
     /// level_: the luminance without what the camera's settings did; the slow course is seen on it.
     void find_steps()
     {
         level_ = shared_.luminance;
-        if (wishes_.camera_steps)
+        if (does_.camera_steps)
             for (const CameraStep& s : camera_steps(x_, shared_.luminance, exposures_)) {
                 const bool stays = kept(wishes_, measured_[s.photo], LightJump::Cause::camera, false);
                 found_.push_back({s.photo, {s.set, LightJump::Cause::camera, stays}, stays ? 0 : s.true_stops});
@@ -127,7 +149,7 @@ private:
                 continue;
             f.jump.stops = slow[f.at] - slow[f.at - 1];
             const bool by_exif = exposures_[f.at] && exposures_[f.at - 1];
-            if (wishes_.camera_steps && !by_exif && looks_like_settings(photos_[measured_[f.at - 1]], photos_[measured_[f.at]], f.jump.stops))
+            if (does_.camera_steps && !by_exif && looks_like_settings(photos_[measured_[f.at - 1]], photos_[measured_[f.at]], f.jump.stops))
                 f.jump.cause = LightJump::Cause::camera;
             f.jump.kept = kept(wishes_, measured_[f.at], f.jump.cause, f.jump.cause == LightJump::Cause::scene);
             if (!f.jump.kept)
@@ -176,7 +198,7 @@ private:
             change.target = change.stops + gain;
             evening.aim.luminance[k] += gain;
         }
-        for (std::size_t c = 0; wishes_.each_colour && c < 3; ++c) {
+        for (std::size_t c = 0; does_.each_colour && c < 3; ++c) {
             const auto colour = quick_of(slow, shared_.colours[c]);
             for (std::size_t k = 0; k < measured_.size(); ++k) {
                 const double gain = gain_of(colour[k], k);
@@ -184,8 +206,8 @@ private:
                 evening.aim.colours[c][k] += gain;
             }
         }
-        even_nodes(slow, wishes_.by_tone, shared_.by_tone, evening.aim.by_tone, &Correction::by_tone, evening);
-        even_nodes(slow, wishes_.by_place, shared_.by_place, evening.aim.by_place, &Correction::by_place, evening);
+        even_nodes(slow, does_.by_tone, shared_.by_tone, evening.aim.by_tone, &Correction::by_tone, evening);
+        even_nodes(slow, does_.by_place, shared_.by_place, evening.aim.by_place, &Correction::by_place, evening);
     }
 
     void even_nodes(const SlowLight& slow, bool wished, const std::vector<std::vector<double>>& values, std::vector<std::vector<double>>& aim,
@@ -230,6 +252,7 @@ private:
     std::vector<double> x_;
     std::vector<std::optional<double>> exposures_;
     SharedLight shared_;
+    Corrected does_;
     std::vector<double> level_;
     std::vector<Found> found_;
     std::vector<double> luminance_; ///< what is quick of it
@@ -284,19 +307,20 @@ struct Rest
     }
 };
 
-Rest rest_of(Evening& evening, const SharedLight& now, const EveningWishes& wishes)
+Rest rest_of(Evening& evening, const SharedLight& now)
 {
+    const Corrected& does = evening.corrected;
     Rest rest;
     const auto take = [&](const std::vector<double>& off, const auto& value) {
         for (std::size_t k = 0; k < off.size(); ++k)
             rest.values.emplace_back(&value(evening.photos[evening.measured[k]].correction), off[k]);
     };
     for (std::size_t c = 0; c < 3; ++c)
-        take(wishes.each_colour ? missed(now.colours[c], evening.aim.colours[c]) : missed(now.luminance, evening.aim.luminance),
+        take(does.each_colour ? missed(now.colours[c], evening.aim.colours[c]) : missed(now.luminance, evening.aim.luminance),
              [c](Correction& x) -> double& { return x.gain[c]; });
-    for (std::size_t n = 0; wishes.by_tone && n < now.by_tone.size(); ++n)
+    for (std::size_t n = 0; does.by_tone && n < now.by_tone.size(); ++n)
         take(missed(now.by_tone[n], evening.aim.by_tone[n]), [n](Correction& x) -> double& { return x.by_tone[n]; });
-    for (std::size_t n = 0; wishes.by_place && n < now.by_place.size(); ++n)
+    for (std::size_t n = 0; does.by_place && n < now.by_place.size(); ++n)
         take(missed(now.by_place[n], evening.aim.by_place[n]), [n](Correction& x) -> double& { return x.by_place[n]; });
     return rest;
 }
@@ -328,18 +352,19 @@ EvenedShot even_shot(const std::vector<SeenPhoto>& photos, const std::vector<Ali
         result.after.push_back(b.stops);
     if (evening.measured.size() < 3)
         return result;
-    result.before_figures = figures_of(shared_of(before, evening.measured, wishes), evening, true);
+    const Sharing sharing{wishes.leave_out_moving, evening.corrected.by_place};
+    result.before_figures = figures_of(shared_of(before, evening.measured, sharing), evening, true);
     for (int round = 0;; ++round) {
         job.report(for_reading + (1 - for_reading) * round / (most_rounds + 1), "measuring what is left");
         std::vector<Correction> corrections;
         for (const LightChange& c : evening.photos)
             corrections.push_back(c.correction);
         const auto now = brightness_of_all(small, corrections, region, job);
-        const SharedLight shared = shared_of(now, evening.measured, wishes);
+        const SharedLight shared = shared_of(now, evening.measured, sharing);
         for (std::size_t k = 0; k < evening.measured.size(); ++k)
             result.after[evening.measured[k]] = shared.luminance[k];
         result.after_figures = figures_of(shared, evening, false);
-        const Rest rest = rest_of(evening, shared, wishes);
+        const Rest rest = rest_of(evening, shared);
         if (round == most_rounds || rest.size() < enough)
             return result;
         for (const auto& [value, off] : rest.values)

@@ -13,6 +13,8 @@ struct Evening
     std::vector<LightStep> steps;
     std::vector<std::size_t> measured; ///< which photos could be
     double window_s = 0; ///< what takes longer stays, seconds: as wished, or as was found
+    FlickerKind kind;
+    Corrected corrected; ///< as wished, or as suits the kind
     SharedLight aim; ///< what is to be of what the pictures share, one value a measured photo
 };
 

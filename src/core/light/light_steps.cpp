@@ -82,18 +82,20 @@ std::optional<std::size_t> surest_step(std::span<const double> x, std::span<cons
                                        std::span<const double> say)
 {
     constexpr std::size_t least = 3, most = 16; // photos on each side
-    constexpr double sure = 4.5, least_stops = 0.12, at_once = 0.4;
+    constexpr double sure = 4.5, least_stops = 0.12, least_at_once = 0.4;
     std::optional<std::size_t> best;
     double most_sure = sure;
     for (std::size_t i = begin + least; i + least <= end; ++i) {
         const double jump = y[i] - y[i - 1];
-        if (std::abs(jump) < at_once * least_stops)
+        if (std::abs(jump) < least_at_once * least_stops)
             continue;
         const Gap gap = gap_at(x, y, i, std::max(begin, i >= most ? i - most : 0), std::min(end, i + most), say);
         const double surety = std::abs(gap.stops) / (gap.noise * noise);
         if (std::abs(gap.stops) < least_stops || surety <= most_sure)
             continue;
-        // Most of it between these two photos, and more than between those next to them: a cloud takes its time.
+        // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if only three
+        // photos. How much of it that is, flicker blurs.
+        const double at_once = std::max(least_at_once, 0.75 - 1.8 * noise / std::abs(gap.stops));
         if (std::min(jump / gap.stops, (jump - usual_change(y, i, begin, end)) / gap.stops) >= at_once) {
             most_sure = surety;
             best = i;

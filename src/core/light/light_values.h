@@ -2,6 +2,7 @@
 // What is known of a shot's light and what is done to it, as values.
 #include <array>
 #include <cstddef>
+#include <optional>
 #include <vector>
 
 namespace frenlo {
@@ -41,15 +42,38 @@ struct LightStep
     LightJump jump;
 };
 
-/// How light is to be evened.
-struct EveningWishes
+/// What kind of flicker a shot has (flicker_kind.h).
+struct FlickerKind
 {
-    double window_s = 0; ///< changes that take longer stay; 0: as the photos say (adaptive_course.h)
-    double strength = 1; ///< of what is taken out, 0 to 1
+    enum class Tones { all, highlights, shadows, apart };
+    double size = 0; ///< of what is quick in the shared brightness, a standard deviation, stops; 0: not measured
+    double period = 0; ///< photos, where most of it comes again after so many; 0: it does not
+    int settings = 0; ///< how often the camera's settings changed by thirds or halves to and fro
+    bool by_colour = false; ///< R, G and B each go their own way
+    Tones tones = Tones::all; ///< which of them flicker
+    bool by_place = false; ///< parts of the picture go their own way
+    bool operator==(const FlickerKind&) const = default;
+};
+
+/// Which corrections are made beside that of the shared brightness.
+struct Corrected
+{
     bool each_colour = false; ///< R, G and B by themselves, for flicker in colour
     bool by_tone = false; ///< darks and lights apart, where flicker is not a plain gain
     bool by_place = false; ///< each part of the picture by itself, where it is lit unevenly
     bool camera_steps = false; ///< what the camera's settings made is taken out
+    bool operator==(const Corrected&) const = default;
+};
+
+/// How light is to be evened. Corrections without a value: as suits the kind of flicker.
+struct EveningWishes
+{
+    double window_s = 0; ///< changes that take longer stay; 0: as the photos say (adaptive_course.h)
+    double strength = 1; ///< of what is taken out, 0 to 1
+    std::optional<bool> each_colour{};
+    std::optional<bool> by_tone{};
+    std::optional<bool> by_place{};
+    std::optional<bool> camera_steps{};
     bool leave_out_moving = true; ///< what moves through the picture does not count
     std::vector<LightStep> steps{}; ///< what was decided about steps found before, by photo
 };

@@ -244,13 +244,13 @@ private:
                 found.marker_cards.push_back(i);
                 break;
             case Standing::turned:
-                found.findings.push_back({FindingKind::turned, {file(i).file}, name(i) + " is turned against its neighbours.", {Remedy::turn_right, Remedy::turn_left, Remedy::set_aside}});
+                found.findings.push_back({FindingKind::turned, {file(i).file}, name(i) + " is turned against its neighbours.", usual_remedies(FindingKind::turned)});
                 break;
             case Standing::covered:
-                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows nothing: the lens was covered, or it was a flash.", {Remedy::set_aside, Remedy::hold_before}});
+                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows nothing: the lens was covered, or it was a flash.", usual_remedies(FindingKind::unlike)});
                 break;
             case Standing::reached_into:
-                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows something that reaches in: an arm, a tool?", {Remedy::set_aside, Remedy::hold_before}});
+                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows something that reaches in: an arm, a tool?", usual_remedies(FindingKind::unlike)});
                 break;
             case Standing::stray:
             case Standing::member:
@@ -264,17 +264,20 @@ private:
         for (const Doubt& d : s.doubts) {
             const std::size_t i = usable_[begin + d.photo];
             const std::string name = shown_path(file(i).file.filename());
+            std::string why;
             switch (d.about) {
             case Doubt::About::card:
-                found.unsure.push_back({i, "Look at this border: in " + name + " something is before the lens. A shot ends there if it was held there on purpose."});
+                why = "in " + name + " something is before the lens. A shot ends there if it was held there on purpose.";
                 break;
             case Doubt::About::border:
-                found.unsure.push_back({i, "Look at this border: what " + name + " shows may be the scene before it."});
+                why = "what " + name + " shows may be the scene before it.";
                 break;
             case Doubt::About::few:
-                found.unsure.push_back({i, "Look at this border: the shot that begins with " + name + " has few photos."});
+                why = "the shot that begins with " + name + " has few photos.";
                 break;
             }
+            found.unsure.push_back({i, "Look at this border: " + why});
+            found.findings.push_back({FindingKind::border_unsure, {file(i).file}, found.unsure.back().why, {}});
         }
     }
 

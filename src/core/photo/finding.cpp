@@ -8,6 +8,7 @@
 #include "core/photo/preview_store.h"
 
 #include <algorithm>
+#include <array>
 #include <map>
 #include <set>
 
@@ -16,6 +17,10 @@ namespace frenlo {
 namespace fs = std::filesystem;
 
 namespace {
+
+constexpr std::array<std::string_view, 17> kind_names{"unreadable", "empty", "size-differs", "number-missing", "number-repeated", "order-disagrees",
+                                                      "copy", "not-a-photo", "turned", "exposure-differs", "unlike", "blurred",
+                                                      "gone", "date-odd", "folder-unreadable", "bracket", "border-unsure"};
 
 std::uint64_t size_key(cv::Size s)
 {
@@ -288,43 +293,25 @@ std::string some_names(std::span<const fs::path> files)
 
 std::string_view kind_name(FindingKind kind)
 {
+    return kind_names.at(std::size_t(kind));
+}
+
+std::optional<FindingKind> parse_finding_kind(std::string_view name)
+{
+    const auto it = std::find(kind_names.begin(), kind_names.end(), name);
+    return it == kind_names.end() ? std::nullopt : std::optional(FindingKind(it - kind_names.begin()));
+}
+
+std::vector<Remedy> usual_remedies(FindingKind kind)
+{
     switch (kind) {
-    case FindingKind::unreadable:
-        return "unreadable";
-    case FindingKind::empty:
-        return "empty";
-    case FindingKind::size_differs:
-        return "size-differs";
-    case FindingKind::number_missing:
-        return "number-missing";
-    case FindingKind::number_repeated:
-        return "number-repeated";
-    case FindingKind::order_disagrees:
-        return "order-disagrees";
-    case FindingKind::copy:
-        return "copy";
-    case FindingKind::not_a_photo:
-        return "not-a-photo";
     case FindingKind::turned:
-        return "turned";
-    case FindingKind::exposure_differs:
-        return "exposure-differs";
+        return {Remedy::turn_right, Remedy::turn_left, Remedy::set_aside};
     case FindingKind::unlike:
-        return "unlike";
-    case FindingKind::blurred:
-        return "blurred";
-    case FindingKind::gone:
-        return "gone";
-    case FindingKind::date_odd:
-        return "date-odd";
-    case FindingKind::folder_unreadable:
-        return "folder-unreadable";
-    case FindingKind::bracket:
-        return "bracket";
-    case FindingKind::border_unsure:
-        return "border-unsure";
+        return {Remedy::set_aside, Remedy::hold_before};
+    default:
+        return {};
     }
-    return {};
 }
 
 std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside)

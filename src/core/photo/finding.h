@@ -2,6 +2,7 @@
 #include "core/photo/photo_file.h"
 
 #include <filesystem>
+#include <optional>
 #include <span>
 #include <string>
 #include <string_view>
@@ -31,6 +32,7 @@ enum class FindingKind {
 
 /// "size-differs": the name on the command line.
 std::string_view kind_name(FindingKind kind);
+std::optional<FindingKind> parse_finding_kind(std::string_view name);
 
 /// What can be done about a finding on the spot. The edits are in document/edits.h.
 enum class Remedy {
@@ -56,6 +58,9 @@ struct Finding
     std::vector<Remedy> remedies{}; ///< the most likely first
     bool operator==(const Finding&) const = default;
 };
+
+/// What is mostly done about a photo that is out of its shot's way, the most likely first; nothing for other kinds.
+std::vector<Remedy> usual_remedies(FindingKind kind);
 
 /// The findings that follow from names, times, sizes and content, of photos that are one shot, in their order. aside:
 /// photos that belong to the shot but not to its film; their numbers are not missing.

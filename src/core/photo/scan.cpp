@@ -234,8 +234,6 @@ void group(ScanResult& result, const std::vector<Candidate>& candidates, const S
     result.marker_cards = wishes.one_shot ? std::vector<std::size_t>() : std::move(found.marker_cards);
     result.left_out = std::move(found.left_out);
     result.unsure = std::move(found.unsure);
-    for (const UnsureBorder& u : result.unsure)
-        result.findings.push_back({FindingKind::border_unsure, {result.photos[u.photo].photo->file}, u.why, {}});
     std::move(found.findings.begin(), found.findings.end(), std::back_inserter(result.findings));
     gather_aside(result);
 }

@@ -3,6 +3,7 @@
 #include "app/bench/entries.h"
 #include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "core/light/flicker_kind.h"
 
 #include <QCheckBox>
 #include <QGridLayout>
@@ -11,6 +12,8 @@
 #include <QLineEdit>
 #include <QProgressBar>
 #include <QPushButton>
+
+#include <algorithm>
 
 namespace frenlo::app {
 
@@ -53,12 +56,13 @@ EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, P
       window_(field(tr("Changes that stay"), tr("Changes of the light that take longer than this stay: 4 s, 96 f. Automatic: as fast as the photos "
                                                "themselves say, at each of them, so that a cloud stays and flicker goes"), 128)),
       strength_(field(tr("How much is evened"), tr("How much of the flicker is taken out: 100 % is all of it"), 56)),
-      choices_{{{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")), &Lighting::each_colour},
-                {check(tr("Darks and lights apart"), tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")), &Lighting::by_tone},
-                {check(tr("Place by place"), tr("Where one side of the picture flickers and the other does not")), &Lighting::by_place},
+      choices_{{{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")), &Lighting::each_colour, &Corrected::each_colour},
+                {check(tr("Darks and lights apart"), tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")), &Lighting::by_tone, &Corrected::by_tone},
+                {check(tr("Place by place"), tr("Where one side of the picture flickers and the other does not")), &Lighting::by_place, &Corrected::by_place},
                 {check(tr("Camera steps"), tr("Take out what changes of shutter time, aperture and sensitivity made, by Exif and refined on the photos; "
-                                              "without Exif they are found on the photos")), &Lighting::camera_steps},
-                {check(tr("Leave out what moves"), tr("What moves through the picture does not count")), &Lighting::leave_out_moving}}},
+                                              "without Exif they are found on the photos")), &Lighting::camera_steps, &Corrected::camera_steps}}},
+      moving_(check(tr("Leave out what moves"), tr("What moves through the picture does not count"))),
+      again_(tool(tr("Choose from the photos"), tr("The four choices as suits the kind of flicker that was measured"))),
       region_(new RegionRow(picture)), even_(tool({}, tr("Measure every photo and take out what flickers"))),
       as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar), flicker_(secondary({}))
 {
@@ -69,9 +73,15 @@ EveningPart::EveningPart(Session& session, Viewing& viewing, Lighter& lighter, P
     column->addLayout(row_of({secondary(tr("Remove of the flicker")), strength_}));
     const auto box = [&](std::size_t n) { return choices_[n].box; };
     column->addLayout(row_of({box(0), box(1)}, wide_gap));
-    column->addLayout(row_of({box(2), box(3)}, wide_gap));
+    column->addLayout(row_of({box(2), box(3), again_}, wide_gap));
+    for (Choice& c : choices_)
+        connect(c.box, &QCheckBox::clicked, this, [this, &c] {
+            c.by_hand = true;
+            again_->show();
+        });
+    connect(again_, &QPushButton::clicked, this, &EveningPart::choose_again);
     column->addLayout(row_of({secondary(tr("Look")), region_}));
-    column->addLayout(row_of({region_->words(), box(4)}, wide_gap));
+    column->addLayout(row_of({region_->words(), moving_}, wide_gap));
     make_primary(even_);
     progress_->setAccessibleName(tr("Progress of evening"));
     progress_->setRange(0, 1000);
@@ -112,23 +122,46 @@ void EveningPart::even()
         lighting.window_s = window->value.approx();
         lighting.strength = *strength;
         for (const Choice& c : choices_)
-            lighting.*c.value = c.box->isChecked();
+            if (c.by_hand)
+                lighting.*c.wish = c.box->isChecked();
+        lighting.leave_out_moving = moving_->isChecked();
         progress_->setValue(0);
         region_->stop();
         lighter_.even(lighting);
     }
 }
 
+void EveningPart::show_choices(const Lighting& l)
+{
+    for (Choice& c : choices_) {
+        c.by_hand = (l.*c.wish).has_value();
+        c.box->setChecked((l.*c.wish).value_or(l.corrected.*c.done));
+    }
+    moving_->setChecked(l.leave_out_moving);
+    again_->setVisible(std::any_of(choices_.begin(), choices_.end(), [](const Choice& c) { return c.by_hand; }));
+}
+
+void EveningPart::choose_again()
+{
+    Lighting l = seen_ ? seen_->lighting.value_or(Lighting()) : Lighting();
+    for (const Choice& c : choices_)
+        l.*c.wish = std::nullopt;
+    l.corrected = what_suits(l.kind);
+    l.leave_out_moving = moving_->isChecked();
+    show_choices(l);
+}
+
 QString EveningPart::figures(const Lighting& l) const
 {
     const auto stops = [](double s) { return QString::number(s, 'f', 3); };
     constexpr double worth_it = 0.03; // stops
-    QString text = tr("Flicker %1 stop, measured before and after").arg(flicker_text(l));
-    if (l.each_colour || l.after.by_colour > worth_it)
+    QString text = l.kind.size > 0 ? QString::fromStdString(told(l.kind)) + QStringLiteral("\n") : QString();
+    text += tr("Flicker %1 stop, measured before and after").arg(flicker_text(l));
+    if (l.corrected.each_colour || l.after.by_colour > worth_it)
         text += tr(" · in colour %1 → %2").arg(stops(l.before.by_colour), stops(l.after.by_colour));
-    if (l.by_place || l.after.by_place > worth_it)
+    if (l.corrected.by_place || l.after.by_place > worth_it)
         text += tr(" · from place to place %1 → %2").arg(stops(l.before.by_place), stops(l.after.by_place));
-    if (l.by_tone || l.after.by_tone > worth_it)
+    if (l.corrected.by_tone || l.after.by_tone > worth_it)
         text += tr(" · darks against lights %1 → %2").arg(stops(l.before.by_tone), stops(l.after.by_tone));
     return text;
 }
@@ -147,14 +180,15 @@ void EveningPart::refresh()
             const Lighting l = shot->lighting.value_or(Lighting());
             window_->setText(window_text(l));
             strength_->setText(tr("%1 %").arg(l.strength * 100, 0, 'g', 4));
-            for (const Choice& c : choices_)
-                c.box->setChecked(l.*c.value);
+            show_choices(l);
         }
     }
     for (QWidget* w : std::initializer_list<QWidget*>{window_, strength_, region_})
         w->setEnabled(!running);
     for (const Choice& c : choices_)
         c.box->setEnabled(!running);
+    moving_->setEnabled(!running);
+    again_->setEnabled(!running);
     even_->setText(running ? tr("Stop") : measured ? tr("Even again") : tr("Take the flicker out"));
     as_shot_->setVisible(measured && !running);
     progress_->setVisible(running);

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include <array>
+#include <optional>
 
 class QCheckBox;
 class QLabel;
@@ -24,12 +25,16 @@ public:
     void refresh_place();
 
 private:
-    /// A choice that is on or off, and where Lighting has it.
+    /// A correction that is made or not, as suits the flicker until somebody decides, and where Lighting has both.
     struct Choice
     {
         QCheckBox* box;
-        bool Lighting::*value;
+        std::optional<bool> Lighting::*wish;
+        bool Corrected::*done;
+        bool by_hand = false;
     };
+    void show_choices(const Lighting& lighting);
+    void choose_again();
     void even();
     [[nodiscard]] QString figures(const Lighting& lighting) const;
 
@@ -39,7 +44,9 @@ private:
     QLabel& notice_;
     QLineEdit* window_;
     QLineEdit* strength_;
-    std::array<Choice, 5> choices_;
+    std::array<Choice, 4> choices_;
+    QCheckBox* moving_;
+    QPushButton* again_; ///< corrections as the photos say, after one was set by hand
     RegionRow* region_;
     QPushButton* even_;
     QPushButton* as_shot_;

@@ -16,7 +16,7 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr int most_lines = 40; ///< what is beyond is counted
+constexpr int most_lines = 60; ///< of single findings; what is beyond is counted
 
 void empty(QLayout* layout)
 {
@@ -52,58 +52,96 @@ FindingList::FindingList(Findings& findings, Sorting& sorting, QWidget* parent)
     fill();
 }
 
-void FindingList::apply(const ToLookAt& finding, Remedy remedy)
+void FindingList::apply(std::span<const ToLookAt> findings, Remedy remedy)
 {
     if (remedy == Remedy::find_again)
         Q_EMIT find_again();
     else
-        sorting_.remedy(finding, remedy);
+        sorting_.remedy(findings, remedy);
 }
 
-QWidget* FindingList::line(const ToLookAt& finding)
+QWidget* FindingList::line(const QString& said, const FindingGroup& group)
 {
     auto* line = new QWidget;
     auto* both = new QVBoxLayout(line);
     both->setContentsMargins(0, 0, 0, 4);
     both->setSpacing(3);
-    const QString said = QString::fromStdString(finding.finding.text);
-    auto* text = new QLabel(finding.settled ? tr("settled: %1").arg(said) : look_at_this(said));
+    const std::pair key(group.settled, group.kind);
+    const bool many = group.members.size() > 1, opened = many && opened_.contains(key);
+    auto* text = new QLabel(!group.settled ? look_at_this(said) : many ? said : tr("settled: %1").arg(said));
     text->setWordWrap(true);
     both->addWidget(text);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     row->setContentsMargins(14, 0, 0, 0);
     both->addLayout(row);
-    if (finding.settled)
+    if (group.settled)
         make_secondary(text);
+    const auto button = [&](const QString& name) {
+        auto* b = tool(name);
+        b->setAccessibleDescription(said);
+        row->addWidget(b);
+        return b;
+    };
     // One button for the likeliest remedy; the others behind a menu.
-    const auto& remedies = finding.finding.remedies;
-    if (!finding.settled && !remedies.empty()) {
-        auto* first = tool(remedy_text(remedies.front()));
-        first->setAccessibleDescription(said);
-        connect(first, &QPushButton::clicked, this, [this, finding] { apply(finding, finding.finding.remedies.front()); });
-        row->addWidget(first);
+    const auto& remedies = group.remedies;
+    if (!group.settled && !remedies.empty())
+        connect(button(remedy_text(remedies.front())), &QPushButton::clicked, this, [this, group] { apply(group.members, group.remedies.front()); });
+    if (!many || !group.settled) {
+        auto* show = button(tr("Show"));
+        if (many)
+            show->setToolTip(tr("One after the other"));
+        connect(show, &QPushButton::clicked, this, [this, group, key, many] {
+            const ToLookAt& one = group.members[many ? next_[key]++ % group.members.size() : 0];
+            Q_EMIT show_photo(one.shot, one.photo);
+        });
     }
-    auto* show = tool(tr("Show"));
-    show->setAccessibleDescription(said);
-    connect(show, &QPushButton::clicked, this, [this, finding] { Q_EMIT show_photo(finding.shot, finding.photo); });
-    row->addWidget(show);
-    if (finding.settled) {
-        row->addStretch();
-        return line;
+    const auto open_or_close = [this, key, opened] {
+        if (opened)
+            opened_.erase(key);
+        else
+            opened_.insert(key);
+        fill();
+    };
+    const QString each = opened ? tr("All of them in one line") : tr("Each in its own line");
+    if (group.settled && many)
+        connect(button(each), &QPushButton::clicked, this, open_or_close);
+    if (!group.settled) {
+        auto* more = button(tr("More"));
+        auto* menu = new QMenu(more);
+        if (many)
+            connect(menu->addAction(each), &QAction::triggered, this, open_or_close);
+        for (std::size_t i = 1; i < remedies.size(); ++i)
+            connect(menu->addAction(remedy_text(remedies[i])), &QAction::triggered, this, [this, group, i] { apply(group.members, group.remedies[i]); });
+        connect(menu->addAction(many ? tr("Leave them as they are") : tr("Leave it as it is")), &QAction::triggered, this,
+                [this, group] { sorting_.leave(group.members); });
+        make_menu_button(more);
+        more->setMenu(menu);
     }
-    auto* more = tool(tr("More"));
-    more->setAccessibleDescription(said);
-    auto* menu = new QMenu(more);
-    for (std::size_t i = 1; i < remedies.size(); ++i)
-        connect(menu->addAction(remedy_text(remedies[i])), &QAction::triggered, this,
-                [this, finding, i] { apply(finding, finding.finding.remedies[i]); });
-    connect(menu->addAction(tr("Leave it as it is")), &QAction::triggered, this, [this, finding] { sorting_.leave(finding); });
-    make_menu_button(more);
-    more->setMenu(menu);
-    row->addWidget(more);
     row->addStretch();
     return line;
+}
+
+void FindingList::add_group(const FindingGroup& group, int& lines)
+{
+    const bool many = group.members.size() > 1;
+    if (many)
+        column_->addWidget(line(group_text(group), group));
+    if (many && !opened_.contains({group.settled, group.kind}))
+        return;
+    int beyond = 0;
+    for (const ToLookAt& one : group.members) {
+        if (++lines > most_lines) {
+            ++beyond;
+            continue;
+        }
+        QWidget* each = line(QString::fromStdString(one.finding.text), {one.finding.kind, one.settled, {one}, one.finding.remedies});
+        if (many)
+            each->setContentsMargins(14, 0, 0, 0);
+        column_->addWidget(each);
+    }
+    if (beyond > 0)
+        column_->addWidget(secondary(tr("and %1 more").arg(beyond)));
 }
 
 void FindingList::fill()
@@ -116,10 +154,9 @@ void FindingList::fill()
         nothing->setWordWrap(true);
         column_->addWidget(nothing);
     }
-    for (int i = 0; i < std::min(int(all.size()), most_lines); ++i)
-        column_->addWidget(line(all[std::size_t(i)]));
-    if (int(all.size()) > most_lines)
-        column_->addWidget(secondary(tr("and %1 more").arg(int(all.size()) - most_lines)));
+    int lines = 0;
+    for (const FindingGroup& group : grouped(all))
+        add_group(group, lines);
     column_->addStretch();
 }
 

@@ -1,7 +1,12 @@
 #pragma once
+#include "app/bench/sort/finding_groups.h"
 #include "app/work/sorting.h"
 
 #include <QWidget>
+
+#include <map>
+#include <set>
+#include <utility>
 
 class QLabel;
 class QVBoxLayout;
@@ -20,13 +25,17 @@ Q_SIGNALS:
 
 private:
     void fill();
-    QWidget* line(const ToLookAt& finding);
-    void apply(const ToLookAt& finding, Remedy remedy);
+    /// Some findings that are dealt with together: one, or a group.
+    QWidget* line(const QString& said, const FindingGroup& group);
+    void add_group(const FindingGroup& group, int& lines);
+    void apply(std::span<const ToLookAt> findings, Remedy remedy);
 
     Findings& findings_;
     Sorting& sorting_;
     QLabel* heading_;
     QVBoxLayout* column_;
+    std::set<std::pair<bool, FindingKind>> opened_; ///< groups whose members are listed each by itself
+    std::map<std::pair<bool, FindingKind>, std::size_t> next_; ///< which member Show goes to
 };
 
 }
