@@ -5,6 +5,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace frenlo {
@@ -28,9 +29,15 @@ cv::Mat bgr8(const cv::Mat& pixels)
 
 double mean_stops(const cv::Mat& small)
 {
+    static const auto linear = [] {
+        std::array<double, 256> table{};
+        for (std::size_t i = 0; i < table.size(); ++i)
+            table[i] = linear_of(double(i) / 255.0);
+        return table;
+    }();
     double sum = 0;
     for (const auto& p : cv::Mat_<cv::Vec3b>(small)) // Rec. ITU-R BT.709-6 weights of linear light
-        sum += 0.2126 * linear_of(p[2] / 255.0) + 0.7152 * linear_of(p[1] / 255.0) + 0.0722 * linear_of(p[0] / 255.0);
+        sum += 0.2126 * linear[p[2]] + 0.7152 * linear[p[1]] + 0.0722 * linear[p[0]];
     return std::log2(std::max(sum / double(small.total()), 1e-4));
 }
 

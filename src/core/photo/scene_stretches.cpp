@@ -1,5 +1,7 @@
 #include "core/photo/scene_stretches.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -32,6 +34,12 @@ public:
     {
         result_.standing.assign(looks.size(), Standing::stray);
         scene_.assign(looks.size(), 0);
+        // Each photo with the one before: what is asked most, on all cores.
+        with_before_.resize(looks.size());
+        tbb::parallel_for(std::size_t(1), std::max<std::size_t>(looks.size(), 1), [&](std::size_t u) {
+            if (seen(u - 1) && seen(u))
+                with_before_[u] = match_scenes(look(u - 1).scene, look(u).scene);
+        });
     }
 
     SceneStretches run()
@@ -55,7 +63,10 @@ private:
     [[nodiscard]] bool seen(std::size_t u) const { return !look(u).empty(); }
     [[nodiscard]] bool is_plain(std::size_t u) const { return look(u).scene.structure < plain; }
 
-    [[nodiscard]] SceneMatch match(std::size_t a, std::size_t b) const { return match_scenes(look(a).scene, look(b).scene); }
+    [[nodiscard]] SceneMatch match(std::size_t a, std::size_t b) const
+    {
+        return b == a + 1 && with_before_[b] ? *with_before_[b] : match_scenes(look(a).scene, look(b).scene);
+    }
 
     /// How well two photos agree; what is plain is told by its colours, and by those it is hardly told.
     [[nodiscard]] double agreement(std::size_t a, std::size_t b) const
@@ -147,14 +158,13 @@ private:
         const auto comparable = [&](std::size_t i, std::size_t j) {
             return seen(members[i]) && seen(members[j]) && !(is_plain(members[i]) && is_plain(members[j]));
         };
-        std::vector<double> with_next;
-        for (std::size_t i = 0; i + 1 < members.size(); ++i)
-            with_next.push_back(comparable(i, i + 1) ? match(members[i], members[i + 1]).share : 1);
+        std::vector<double> with_next(members.empty() ? 0 : members.size() - 1);
+        tbb::parallel_for(std::size_t(0), with_next.size(), [&](std::size_t i) { with_next[i] = comparable(i, i + 1) ? match(members[i], members[i + 1]).share : 1; });
         std::vector<Hidden> hidden(members.size());
-        for (std::size_t i = 0; i < members.size(); ++i) {
+        tbb::parallel_for(std::size_t(0), members.size(), [&](std::size_t i) {
             const double before = i > 0 ? with_next[i - 1] : 0, after = i < with_next.size() ? with_next[i] : 0;
             if (std::min(before > 0 ? before : 1, after > 0 ? after : 1) > whole) // as nearly all are: nothing is hidden
-                continue;
+                return;
             std::vector<Hidden> around;
             for (std::size_t j = i > 2 ? i - 2 : 0; j < std::min(members.size(), i + 3); ++j)
                 if (j != i && comparable(i, j))
@@ -163,7 +173,7 @@ private:
             const bool at_an_end = i == 0 || i + 1 == members.size(); // where a walk has no second neighbour as near
             if (!around.empty())
                 hidden[i] = around[at_an_end || around.size() < 2 ? 0 : 1];
-        }
+        });
         return hidden;
     }
 
@@ -285,6 +295,7 @@ private:
     }
 
     std::span<const Look* const> looks_;
+    std::vector<std::optional<SceneMatch>> with_before_; ///< where both were seen
     const std::vector<bool>& break_before_;
     std::vector<std::size_t> scene_;
     std::map<std::size_t, std::size_t> sizes_;

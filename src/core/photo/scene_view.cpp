@@ -30,6 +30,19 @@ const std::array<float, 256>& logarithms()
     return table;
 }
 
+std::int64_t squares_of(const cv::Mat& a)
+{
+    std::int64_t sum = 0;
+    for (int y = 0; y < a.rows; ++y) {
+        const auto* p = a.ptr<std::int8_t>(y);
+        int row = 0;
+        for (int x = 0; x < a.cols; ++x)
+            row += p[x] * p[x];
+        sum += row;
+    }
+    return sum;
+}
+
 /// Correlation of two equally large parts; values are about 0 in the mean.
 double correlation(const cv::Mat& a, const cv::Mat& b)
 {
@@ -99,7 +112,7 @@ double share_of_blocks(const cv::Mat& a, const cv::Mat& b)
         for (int x = 0; x + block <= a.cols; x += block) {
             const cv::Rect r(x, y, block, block);
             const double limit = structured * one * one * block * block;
-            if (std::max(cv::norm(a(r), cv::NORM_L2SQR), cv::norm(b(r), cv::NORM_L2SQR)) < limit)
+            if (double(std::max(squares_of(a(r)), squares_of(b(r)))) < limit)
                 continue;
             ++seen;
             agree += correlation(a(r), b(r)) > enough;
@@ -128,6 +141,7 @@ SceneView scene_view_of(const cv::Mat& pixels)
     cv::sqrt(power + least_contrast * least_contrast, power);
     cv::divide(local, power, slow, one);
     slow.convertTo(view.map, CV_8S);
+    view.half = halved(view.map);
     const auto power_of = [&](const cv::Rect& r) { return cv::norm(view.map(r), cv::NORM_L2SQR) / (one * one * r.area()); };
     cv::Mat tiny;
     cv::resize(pixels, tiny, {width / 2, height / 2}, 0, 0, cv::INTER_AREA);
@@ -141,7 +155,7 @@ SceneView scene_view_of(const cv::Mat& pixels)
 SceneMatch match_scenes(const SceneView& a, const SceneView& b, cv::Point expected)
 {
     expected = {std::clamp(expected.x, -width / 3, width / 3), std::clamp(expected.y, -height / 3, height / 3)};
-    const auto [coarse, unused] = best_shift(halved(a.map), halved(b.map), expected / 2, most_shift);
+    const auto [coarse, unused] = best_shift(a.half, b.half, expected / 2, most_shift);
     const auto [shift, agreement] = best_shift(a.map, b.map, coarse * 2, 1);
     const auto [in_a, in_b] = overlap_of(a.map.size(), shift);
     return {agreement, share_of_blocks(a.map(in_a), b.map(in_b)), shift};
@@ -208,6 +222,7 @@ int quarters_between(const SceneView& a, const SceneView& b)
         SceneView turned;
         cv::rotate(b.map, turned.map, quarters == 1 ? cv::ROTATE_90_CLOCKWISE : quarters == 2 ? cv::ROTATE_180 : cv::ROTATE_90_COUNTERCLOCKWISE);
         turned.map = resized(turned.map, a.map.size());
+        turned.half = halved(turned.map);
         if (const double agreement = match_scenes(a, turned).agreement; agreement > most) {
             most = agreement;
             best = quarters;

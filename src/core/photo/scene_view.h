@@ -10,6 +10,7 @@ struct SceneView
 {
     cv::Mat colour; ///< 48x32, 8-bit CIE Lab as OpenCV codes it
     cv::Mat map; ///< 96x64, 8 bit signed; 40 is one standard deviation of what is around
+    cv::Mat half; ///< the map, half as large: where views are laid on each other first
     double structure = 0; ///< share of the frame in which there is anything to compare, 0 to 1
     double middle = 0; ///< how much there is in the middle half of the frame, 1 for as much as noise-free structure has
     double whole = 0; ///< the same of the whole frame
