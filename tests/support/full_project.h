@@ -1,0 +1,9 @@
+#pragma once
+#include "core/document/project.h"
+
+namespace frenlo::test {
+
+/// A project in which every field has a value that is not its default; its photos lie in /films/harbour.
+Project full_project();
+
+}
