@@ -26,6 +26,9 @@ Seconds length_option(const std::string& text, Rate rate);
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size);
 /// The shot of this name, the only one for an empty name; throws WrongCall.
 ShotIndex named_shot(const Project& project, const std::string& name);
+/// The same shot in the project as it is by now, however it is called; by its name where the file is of a version without
+/// identities. Throws as named_shot does.
+ShotIndex same_shot(const Project& now, const Shot& before);
 /// A switch that is on ("--name"), off ("--no-name") or not spoken of: then value stays empty, and what was set before stays.
 CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value, const std::string& help);
 /// That what was measured no longer fits the project.

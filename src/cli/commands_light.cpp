@@ -138,12 +138,12 @@ int light_shot(const LightCall& call, const Context& context)
     const EvenedShot evened = even_shot(photos.photos.photos, photos.alignments, photos.seconds, photos.region, photos.wishes, Originals(), context.job());
     // Measuring takes its time: what others changed meanwhile stays.
     const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
-        const ShotIndex index = named_shot(now, call.shot);
+        const ShotIndex index = same_shot(now, before);
         if (!to_even(now, now.shot(index), lighting).same_photos(photos))
             throw changed_meanwhile(call.project);
         return decided(even_shot(set_light_region(now, index, photos.region), index, photos, evened, lighting), index, call);
     });
-    const Shot& shot = loaded.project.shot(named_shot(loaded.project, call.shot));
+    const Shot& shot = loaded.project.shot(same_shot(loaded.project, before));
     std::vector<Problem> problems = loaded.problems;
     for (Problem& p : unmeasured_light(photos, evened, Originals()))
         problems.push_back(std::move(p));

@@ -10,6 +10,12 @@
 
 namespace frenlo::cli {
 
+ShotIndex same_shot(const Project& now, const Shot& before)
+{
+    const auto same = now.find_shot(before.id);
+    return same ? *same : named_shot(now, before.name);
+}
+
 ShotIndex named_shot(const Project& project, const std::string& name)
 {
     if (const auto shot = project.find_shot(name))

@@ -219,7 +219,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
                                     : smoothed(call, before, as_it_was.delivered_at, region, photos, context.job());
     // Measuring takes its time: what others changed meanwhile stays.
     const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
-        const ShotIndex index = named_shot(now, call.shot);
+        const ShotIndex index = same_shot(now, before);
         if (!to_measure(now.shot(index)).same_photos(photos))
             throw changed_meanwhile(call.project);
         Project p = measured.apply(set_region(now, index, region), index);
@@ -229,7 +229,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
             p = set_inside_all(p, index, call.crop == "auto");
         return call.shape.empty() ? p : set_crop_shape(p, index, shape);
     });
-    const Shot& shot = loaded.project.shot(named_shot(loaded.project, call.shot));
+    const Shot& shot = loaded.project.shot(same_shot(loaded.project, before));
     std::vector<Problem> problems = loaded.problems;
     for (Problem& p : doubts_of(shot))
         problems.push_back(std::move(p));

@@ -238,8 +238,11 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     p.click(q("Take the flicker out"));
     p.click_photo(3);
     p.window().session().apply([](const Project& project) { return toggle_mark(project, ShotIndex(0), PhotoIndex(2)); }, q("Mark"));
+    p.window().session().apply([](const Project& project) { return rename_shot(project, ShotIndex(0), "Sails at dusk"); }, q("Rename"));
+    REQUIRE_FALSE(shot().lighting); // it is still measuring
     p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
     CHECK(shot().photos[2].marked);
+    CHECK(shot().name == "Sails at dusk");
 
     const Project even = p.window().session().project();
     p.click(q("Even again"));

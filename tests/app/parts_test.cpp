@@ -72,10 +72,10 @@ TEST_CASE("the meter of light has a range for each row, and none makes less of f
         light.change.stops = -double(i / 12) + (i % 12 == 5 && i < 24 ? 0.5 : 0); // a stop darker each second
         light.after = -double(i / 12);
         if (i != 40)
-            shot.photos[i].light = light;
+            shot.photos.edit(i).light = light;
     }
-    shot.photos[64].light->change.stops = 9; // a flash
-    shot.photos[64].light->change.suspect = true;
+    shot.photos.edit(64).light->change.stops = 9; // a flash
+    shot.photos.edit(64).light->change.suspect = true;
     const auto rows = light_rows(shot, s, 24);
     REQUIRE(rows.size() == 6);
     CHECK(rows[1].darkest == Approx(-1)); // 0.5 of flicker, on top of the row's own level
@@ -364,11 +364,11 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
     for (int change = 0; change < 3; ++change) {
         Shot other = shot;
         if (change == 0)
-            other.photos[0].turns = 1;
+            other.photos.edit(0).turns = 1;
         if (change == 1)
             other.backdrop = {9, 9, 9};
         if (change == 2)
-            other.photos[0].what_there_is = true;
+            other.photos.edit(0).what_there_is = true;
         const Wanted changed{request_for_photo(other, PhotoIndex(0), {60, 40}), Quality::exact};
         CHECK_FALSE(changed == plain);
         CHECK(WantedHash()(changed) != WantedHash()(plain));

@@ -387,8 +387,10 @@ TEST_CASE("B shows a photo as shot for as long as it is held, and Stop keeps wha
     p.click(q("Hold the photos still"));
     p.click(q("Stop"));
     p.wait_until([&] { return p.sees(q("Hold the photos still")) || p.sees(q("Measure again")); }, q("it stops"));
-    if (!p.window().viewing().shot()->steady) // it may have been done already
+    if (const auto& steady = p.window().viewing().shot()->steady; !steady) // before anything was measured
         CHECK(p.window().session().project() == before);
+    else
+        CHECK(reference_photo(*p.window().viewing().shot()));
     if (!p.window().viewing().shot()->steady)
         p.click(q("Hold the photos still"));
     p.wait_until([&] { return p.window().viewing().shot()->steady.has_value(); }, q("it is measured"), 60'000);

@@ -222,8 +222,10 @@ TEST_CASE("what Sort decides is in the project file", "[file]")
     photo->camera = "Quayside Q1";
     photo->alpha = true;
     photo->fingerprint = "0123";
-    shot->photos[1] = {photo, Frames{2}, true, "HARB0002.JPG: the file is cut off."};
-    shot->photos[1].fill = shot->photos[1].what_there_is = shot->photos[1].marker_card = true;
+    ShotPhoto& second = shot->photos.edit(1);
+    second = {photo, Frames{2}, true, "HARB0002.JPG: the file is cut off."};
+    second.id = PhotoId{2};
+    second.fill = second.what_there_is = second.marker_card = true;
     p.shots[0] = shot;
     CHECK(project_from_json(project_to_json(p, "/x/p.frenlo"), "/x/p.frenlo").project == p);
     std::string overlapping = project_to_json(p, "/x/p.frenlo");
@@ -269,8 +271,8 @@ TEST_CASE("a better set takes the photos' places under all edits", "[swap]")
     s.name = "s";
     for (const auto& h : have)
         s.photos.push_back({h, Frames{3}, *number_of(*h) == 2});
-    s.photos[0].flaw = "HARB0001.JPG is empty.";
-    s.photos[0].aside = true;
+    s.photos.edit(0).flaw = "HARB0001.JPG is empty.";
+    s.photos.edit(0).aside = true;
     const Project p = add_shot({}, s);
     const auto match = Match{have[0], other("HARB0001.tif", 1)};
     const Project swapped = replace_photos(p, card, std::array{match, Match{have[1], other("HARB0002.tif", 2)}});

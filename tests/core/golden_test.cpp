@@ -115,10 +115,10 @@ TEST_CASE("a film looks as it did when it was last looked at", "[golden][render]
         const double turn = 0.02 * (double(i) - 1);
         Alignment a;
         a.from_film = {std::cos(turn), -std::sin(turn), 3.25 * double(i), std::sin(turn), std::cos(turn), 1.5, 0, 0, 1};
-        f.shot.photos[i].alignment = a;
+        f.shot.photos.edit(i).alignment = a;
         PhotoLight l;
         l.change.correction = {{0.25 * double(i), 0.2, -0.15}, {0.3, 0.1, 0, -0.1, -0.2}, {0, 0.1, 0.2, 0.3, 0, 0, 0, 0, -0.3, -0.2, -0.1, 0}};
-        f.shot.photos[i].light = l;
+        f.shot.photos.edit(i).light = l;
     }
     const auto film = [&](const Shot& shot, std::vector<Share> shares, Lit lit = Lit::evened) {
         return request_for_shares(shot, shares, small, Fit::inside, lit);

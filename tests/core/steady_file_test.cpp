@@ -31,7 +31,7 @@ Project steadied(const std::filesystem::path& folder)
         a.inliers = 2.0 / 3;
         a.left_px = 1e-3 / 7;
         a.doubt = i == 1 ? "few points agree" : "";
-        shot.photos.back().alignment = a;
+        shot.photos.edit(shot.photos.size() - 1).alignment = a;
     }
     shot.region = {{{0.1, 0.2, 0.3, 0.4}}, {{0.5, 0.25, 1.0 / 3, 0.125}}};
     Steadying steady;
@@ -47,6 +47,7 @@ Project steadied(const std::filesystem::path& folder)
     steady.trusted.rows = 2;
     steady.trusted.tenths = {-1, 0, 3, 9, 10, 10};
     shot.steady = steady;
+    give_ids(shot);
     Project p;
     p.shots.push_back(std::make_shared<const Shot>(std::move(shot)));
     return p;

@@ -53,6 +53,7 @@ ShotPhoto photo(int number)
 {
     ShotPhoto p;
     p.photo = photo_file(number);
+    p.id = PhotoId{0x1234567890abcde0ULL + std::uint64_t(number)};
     p.hold = Seconds{Fraction(5, 24)};
     p.aside = true;
     p.flaw = "HARB1001.png: the file is cut off.";
@@ -122,6 +123,7 @@ Lighting lighting()
 Project full_project()
 {
     Shot shot;
+    shot.id = ShotId{0xfedcba0987654321ULL};
     shot.name = "Sails";
     shot.photos = {photo(1), photo(2), photo(3)};
     shot.kind = ShotKind::walked;

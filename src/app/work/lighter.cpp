@@ -33,7 +33,7 @@ void Lighter::run(const Lighting& lighting, ToEven photos)
 {
     running_ = true;
     stop_ = {};
-    const ShotPtr shot = session_.project().shots[viewing_.shot_index().at()];
+    const ShotId shot = viewing_.shot()->id;
     const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](double fraction, std::string_view) {
         background.post(self, [this, fraction] { Q_EMIT progress(fraction); });
     });
@@ -45,18 +45,18 @@ void Lighter::run(const Lighting& lighting, ToEven photos)
         },
         [this, shot, photos, lighting](const Result<EvenedShot>& evened) {
             running_ = false;
-            const auto& shots = session_.project().shots;
             // Names, marks and what was decided meanwhile do not matter to what was measured.
-            const auto now = std::find_if(shots.begin(), shots.end(), [&](const ShotPtr& s) {
-                return s == shot || (s->name == shot->name && to_even(session_.project(), *s, lighting).same_photos(photos));
-            });
+            const Project& project = session_.project();
+            auto now = project.find_shot(shot);
+            if (now && !to_even(project, project.shot(*now), lighting).same_photos(photos))
+                now.reset();
             if (!evened) {
                 if (!stop_.stop_requested())
                     Q_EMIT failed(QString::fromStdString(evened.error().text()));
-            } else if (now == shots.end()) {
+            } else if (!now) {
                 Q_EMIT failed(tr("Photos of the shot were changed while its light was measured, and the light of each hangs on those around it. Even it again."));
             } else {
-                session_.apply([&](const Project& p) { return even_shot(p, ShotIndex(now - shots.begin()), photos, *evened, lighting); }, tr("Even the light"));
+                session_.apply([&](const Project& p) { return even_shot(p, *now, photos, *evened, lighting); }, tr("Even the light"));
             }
             Q_EMIT changed();
         });

@@ -42,7 +42,7 @@ void Steadier::measure(const SteadyPlan& plan)
         const WalkWishes wishes{plan.movement, shot->region, true};
         run([photos, wishes](const Job& job) { return follow_walk(photos.photos, wishes, Originals(), job); },
             [this, shot, photos, plan](const Walked& walked) {
-                take_walk(shot, photos, walked, plan.movement, plan.smoothing, tr("Smooth path"));
+                take_walk(shot->id, photos, walked, plan.movement, plan.smoothing, tr("Smooth path"));
             });
         return;
     }
@@ -54,51 +54,34 @@ void Steadier::measure(const SteadyPlan& plan)
         if (const auto at = std::find(photos.at.begin(), photos.at.end(), *plan.reference); at != photos.at.end())
             wishes.reference = std::size_t(at - photos.at.begin());
     run([photos, wishes](const Job& job) { return hold_still(photos.photos, wishes, Originals(), job); },
-        [this, shot, photos, plan](const HeldStill& held) { take_still(shot, photos, held, plan.movement); });
+        [this, shot, photos, plan](const HeldStill& held) { take_still(shot->id, photos, held, plan.movement); });
 }
 
-std::optional<ShotIndex> Steadier::where_now(const ShotPtr& shot) const
+std::optional<ShotIndex> Steadier::where_now(ShotId shot)
 {
-    const auto& shots = session_.project().shots;
-    const auto now = std::find_if(shots.begin(), shots.end(), [&](const ShotPtr& s) { return s == shot || s->name == shot->name; });
-    return now == shots.end() ? std::nullopt : std::optional(ShotIndex(now - shots.begin()));
+    const auto now = session_.project().find_shot(shot);
+    if (!now)
+        Q_EMIT failed(tr("The shot that was measured is no longer in the project."));
+    return now;
 }
 
-namespace {
-
-/// What was done to the shot meanwhile stays: each photo takes what was measured of it, wherever it is now. Position among
-/// those measured, and where it is.
-std::vector<std::pair<std::size_t, PhotoIndex>> still_there(const Shot& now, const ToMeasure& measured)
-{
-    std::vector<std::pair<std::size_t, PhotoIndex>> there;
-    for (std::size_t i = 0; i < measured.at.size(); ++i) {
-        const auto at = std::find_if(now.photos.begin(), now.photos.end(), [&](const ShotPhoto& p) {
-            return p.photo == measured.photos[i].photo && p.turns == measured.photos[i].turns;
-        });
-        if (at != now.photos.end())
-            there.emplace_back(i, PhotoIndex(at - now.photos.begin()));
-    }
-    return there;
-}
-
-}
-
-void Steadier::take_still(const ShotPtr& shot, const ToMeasure& measured, const HeldStill& held, Movement movement)
+void Steadier::take_still(ShotId shot, const ToMeasure& measured, const HeldStill& held, Movement movement)
 {
     const auto now = where_now(shot);
     if (!now)
-        return; // the shot is gone
+        return;
     ToMeasure here;
     HeldStill result = held;
     result.photos.clear();
     bool has_reference = false;
-    for (const auto& [i, at] : still_there(session_.project().shot(*now), measured)) {
+    for (const auto& [i, at] : measured.still_in(session_.project().shot(*now))) {
         if (i == held.reference) {
             result.reference = here.at.size();
             has_reference = true;
         }
         here.at.push_back(at);
         here.photos.push_back(measured.photos[i]);
+        here.ids.push_back(measured.ids[i]);
         result.photos.push_back(held.photos[i]);
     }
     if (!has_reference) {
@@ -108,19 +91,20 @@ void Steadier::take_still(const ShotPtr& shot, const ToMeasure& measured, const 
     session_.apply([&](const Project& p) { return hold_still(p, *now, here, result, movement); }, tr("Hold still"));
 }
 
-void Steadier::take_walk(const ShotPtr& shot, const ToMeasure& measured, const Walked& walked, Movement movement, const Smoothing& smoothing,
+void Steadier::take_walk(ShotId shot, const ToMeasure& measured, const Walked& walked, Movement movement, const Smoothing& smoothing,
                          const QString& name)
 {
     const auto now = where_now(shot);
     if (!now)
         return;
-    const auto there = still_there(session_.project().shot(*now), measured);
+    const auto there = measured.still_in(session_.project().shot(*now));
     ToMeasure here;
     Walked result = walked;
     result.photos.clear();
     for (const auto& [i, at] : there) {
         here.at.push_back(at);
         here.photos.push_back(measured.photos[i]);
+        here.ids.push_back(measured.ids[i]);
         result.photos.push_back(walked.photos[i]);
     }
     if (there.size() != measured.at.size() || !std::is_sorted(here.at.begin(), here.at.end())) {
@@ -130,13 +114,13 @@ void Steadier::take_walk(const ShotPtr& shot, const ToMeasure& measured, const W
     session_.apply([&](const Project& p) { return smooth_walk(p, *now, here, result, movement, smoothing); }, name);
 }
 
-void Steadier::take_one(const ShotPtr& shot, const PhotoPtr& photo, const Alignment& alignment)
+void Steadier::take_one(ShotId shot, PhotoId photo, const Alignment& alignment)
 {
     const auto now = where_now(shot);
     if (!now)
         return;
     const auto& photos = session_.project().shot(*now).photos;
-    const auto at = std::find_if(photos.begin(), photos.end(), [&](const ShotPhoto& p) { return p.photo == photo; });
+    const auto at = std::find_if(photos.begin(), photos.end(), [&](const ShotPhoto& p) { return p.id == photo; });
     if (at != photos.end())
         session_.apply([&](const Project& p) { return set_alignment(p, *now, PhotoIndex(at - photos.begin()), alignment); }, tr("Align a photo"));
 }
@@ -149,7 +133,7 @@ void Steadier::set_smoothing(const Smoothing& smoothing)
     run([project = session_.project(), index = viewing_.shot_index(), smoothing](
             const Job&) { return frenlo::set_smoothing(project, index, smoothing).shots[index.at()]; },
         [this, shot = current()](const ShotPtr& smoothed) {
-            const auto now = where_now(shot);
+            const auto now = session_.project().find_shot(shot->id);
             if (!now || session_.project().shots[now->at()] != shot) {
                 Q_EMIT failed(tr("The shot was changed while its path was smoothed. Set the strength again."));
                 return;
@@ -182,6 +166,7 @@ void Steadier::follow(PhotoIndex photo, const cv::Rect2d& box)
                 target.photo = photos.at.size();
             photos.at.push_back(all.at[i]);
             photos.photos.push_back(all.photos[i]);
+            photos.ids.push_back(all.ids[i]);
             walked.photos.push_back(*a);
         }
     run(
@@ -190,7 +175,7 @@ void Steadier::follow(PhotoIndex photo, const cv::Rect2d& box)
             follow_target(photos.photos, target, Originals(), job, with);
             return with;
         },
-        [this, shot, photos](const Walked& with) { take_walk(shot, photos, with, shot->steady->movement, shot->steady->smoothing, tr("Follow a target")); });
+        [this, shot, photos](const Walked& with) { take_walk(shot->id, photos, with, shot->steady->movement, shot->steady->smoothing, tr("Follow a target")); });
 }
 
 void Steadier::forget_target()
@@ -233,10 +218,11 @@ void Steadier::align(PhotoIndex photo, PhotoIndex other, Movement movement)
     const ShotPhoto& to = shot->photos.at(other.at());
     if (!to.alignment)
         return;
+    const PhotoId id = shot->photos.at(photo.at()).id;
     const SeenPhoto one = seen_photo(shot->photos.at(photo.at())), against = seen_photo(to);
     run([one, against, lies = to.alignment->from_film, movement, region = shot->region](
             const Job&) { return align_to(one, against, lies, movement, region, Originals()); },
-        [this, shot, one](const Alignment& a) { take_one(shot, one.photo, a); });
+        [this, shot, id](const Alignment& a) { take_one(shot->id, id, a); });
 }
 
 void Steadier::align_by_points(PhotoIndex photo, PhotoIndex other, const std::vector<PointPair>& pairs)
@@ -247,6 +233,7 @@ void Steadier::align_by_points(PhotoIndex photo, PhotoIndex other, const std::ve
     const ShotPhoto& to = shot->photos.at(other.at());
     if (!to.alignment)
         return;
+    const PhotoId id = shot->photos.at(photo.at()).id;
     const SeenPhoto one = seen_photo(shot->photos.at(photo.at())), against = seen_photo(to);
     run(
         [=, lies = to.alignment->from_film, size = shot->steady->size, most = shot->steady->movement, region = shot->region](const Job&) {
@@ -263,7 +250,7 @@ void Steadier::align_by_points(PhotoIndex photo, PhotoIndex other, const std::ve
             }
             return set;
         },
-        [this, shot, one](const Alignment& a) { take_one(shot, one.photo, a); });
+        [this, shot, id](const Alignment& a) { take_one(shot->id, id, a); });
 }
 
 void Steadier::leave_as_shot(PhotoIndex photo)

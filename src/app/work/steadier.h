@@ -66,12 +66,13 @@ private:
     /// Runs in the background, one at a time; done takes the result on the interface thread.
     template <class Work, class Done>
     void run(Work work, Done done);
-    void take_still(const ShotPtr& shot, const ToMeasure& measured, const HeldStill& held, Movement movement);
-    void take_walk(const ShotPtr& shot, const ToMeasure& measured, const Walked& walked, Movement movement, const Smoothing& smoothing,
+    void take_still(ShotId shot, const ToMeasure& measured, const HeldStill& held, Movement movement);
+    void take_walk(ShotId shot, const ToMeasure& measured, const Walked& walked, Movement movement, const Smoothing& smoothing,
                    const QString& name);
-    void take_one(const ShotPtr& shot, const PhotoPtr& photo, const Alignment& alignment);
+    void take_one(ShotId shot, PhotoId photo, const Alignment& alignment);
     [[nodiscard]] ShotPtr current() const { return session_.project().shots[viewing_.shot_index().at()]; }
-    [[nodiscard]] std::optional<ShotIndex> where_now(const ShotPtr& shot) const;
+    /// Where the shot is by now; where it is gone, that is told.
+    std::optional<ShotIndex> where_now(ShotId shot);
 
     Background& background_;
     Session& session_;

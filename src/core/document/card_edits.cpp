@@ -15,7 +15,7 @@ namespace {
 void tie_up(Shot& shot, std::int64_t from, std::int64_t to, Tie tie)
 {
     for (std::int64_t i = from; i < to; ++i)
-        shot.photos[std::size_t(i)].tie = tie;
+        shot.photos.edit(std::size_t(i)).tie = tie;
 }
 
 std::string free_part_name(const Shot& shot)
@@ -47,7 +47,7 @@ void keep_between(Shot& shot, std::optional<PhotoIndex> first, std::optional<Pho
     while (old_last >= 0 && shot.photos[std::size_t(old_last)].aside)
         --old_last;
     for (std::int64_t i = 0; i < n; ++i) {
-        ShotPhoto& p = shot.photos[std::size_t(i)];
+        ShotPhoto& p = shot.photos.edit(std::size_t(i));
         if ((first && i < first->value) || (last && i > last->value))
             p.aside = true;
         else if (usable(p) && ((first && i < old_first) || (last && i > old_last)))
@@ -76,7 +76,7 @@ Project set_first(const Project& project, ShotIndex shot, PhotoIndex photo)
             part.begin = photo;
             part.reason = "set by hand";
         }
-        s.photos[photo.at()].tie = Tie::starts;
+        s.photos.edit(photo.at()).tie = Tie::starts;
     });
 }
 
@@ -92,7 +92,7 @@ Project set_last(const Project& project, ShotIndex shot, PhotoIndex photo)
         if (k == 0) {
             s.parts.insert(s.parts.begin(), {free_part_name(s), PhotoIndex(0), photo + 1, "set by hand", ShotKind::unknown});
             tie_up(s, 1, photo.value + 1, Tie::stays);
-            s.photos[0].tie = Tie::starts;
+            s.photos.edit(0).tie = Tie::starts;
             return;
         }
         Part& part = s.parts[k - 1];
@@ -114,7 +114,7 @@ Project split_part(const Project& project, ShotIndex shot, PhotoIndex photo)
         second.reason = "split by hand";
         s.parts[*k].end = photo;
         s.parts.insert(s.parts.begin() + std::ptrdiff_t(*k) + 1, std::move(second));
-        s.photos[photo.at()].tie = Tie::starts;
+        s.photos.edit(photo.at()).tie = Tie::starts;
     });
 }
 
@@ -175,27 +175,26 @@ Project set_found(const Project& project, ShotIndex shot, const FoundShots& foun
         }
         s.parts = std::move(parts);
         s.pause = pause;
-        for (auto& p : s.photos)
-            p.marker_card = false;
+        s.photos.edit_all([](ShotPhoto& p) { p.marker_card = false; });
         for (const std::size_t i : found.marker_cards)
-            s.photos.at(i).marker_card = true;
+            s.photos.edit(i).marker_card = true;
         put_remarks(s, found.findings);
     });
 }
 
 void put_remarks(Shot& card, std::span<const Finding> findings)
 {
-    std::unordered_map<std::string, ShotPhoto*> at;
-    for (ShotPhoto& p : card.photos) {
-        p.remarks.clear();
-        at.emplace(p.photo->file.native(), &p);
-    }
+    std::unordered_map<std::string, std::size_t> at;
+    card.photos.edit_all([](ShotPhoto& p) { p.remarks.clear(); });
+    for (std::size_t i = 0; i < card.photos.size(); ++i)
+        at.emplace(card.photos[i].photo->file.native(), i);
     constexpr std::array lasting{FindingKind::turned, FindingKind::unlike, FindingKind::bracket, FindingKind::border_unsure};
     for (const Finding& f : findings)
         if (std::find(lasting.begin(), lasting.end(), f.kind) != lasting.end() && !f.files.empty())
             if (const auto photo = at.find(f.files.front().native()); photo != at.end()) {
-                photo->second->remarks.push_back(f);
-                photo->second->remarks.back().remedies = usual_remedies(f.kind);
+                auto& remarks = card.photos.edit(photo->second).remarks;
+                remarks.push_back(f);
+                remarks.back().remedies = usual_remedies(f.kind);
             }
 }
 
@@ -211,6 +210,7 @@ Project make_shots(const Project& project, ShotIndex card, std::optional<Hold> h
     for (std::size_t k = 0; k < from.parts.size(); ++k) {
         const Part& part = from.parts[k];
         auto shot = std::make_shared<Shot>(from);
+        shot->id = ShotId::fresh();
         shot->parts.clear();
         shot->pause.reset();
         shot->kind = part.kind;

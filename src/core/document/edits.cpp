@@ -23,13 +23,13 @@ std::string free_name(const Project& project, std::string name)
 
 void reorder(Shot& shot, const std::vector<std::size_t>& order, const std::vector<std::optional<std::size_t>>& owner)
 {
-    std::vector<ShotPhoto> photos;
+    PhotoList photos;
     std::vector<Part> parts;
     std::vector<int> pieces(shot.parts.size(), 0);
     for (std::size_t i = 0; i < order.size(); ++i) {
-        photos.push_back(shot.photos[order[i]]);
-        if (auto& a = photos.back().alignment; a && i > 0 && order[i] != order[i - 1] + 1)
-            a->from_before.reset(); // it was another photo
+        photos.push_back(shot.photos.shared(order[i]));
+        if (const auto& a = photos.back().alignment; a && a->from_before && i > 0 && order[i] != order[i - 1] + 1)
+            photos.edit(i).alignment->from_before.reset(); // it was another photo
         const PhotoIndex behind(std::int64_t(i) + 1);
         if (!owner[i])
             continue;
@@ -71,6 +71,7 @@ Project add_shot(const Project& project, Shot shot)
 {
     Project result = project;
     shot.name = free_name(project, shot.name);
+    give_ids(shot);
     result.shots.push_back(std::make_shared<const Shot>(std::move(shot)));
     return result;
 }
@@ -91,9 +92,9 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
                                flaw == flaws.end() ? std::string() : flaw->second});
     }
     for (const std::size_t i : found.marker_cards)
-        card.photos[i].marker_card = true;
+        card.photos.edit(i).marker_card = true;
     for (const std::size_t i : found.left_out)
-        card.photos[i].aside = true;
+        card.photos.edit(i).aside = true;
     put_remarks(card, found.findings);
     for (const auto& s : found.shots)
         card.parts.push_back({s.name, PhotoIndex(std::int64_t(s.begin)), PhotoIndex(std::int64_t(s.end)), s.reason, s.kind});
@@ -101,17 +102,16 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
         return project;
     card.name = !name.empty() ? name : shown_path(card.photos.front().photo->file.parent_path().filename());
 
-    const auto outside = std::size_t(std::count_if(card.photos.begin(), card.photos.end(), [&](const ShotPhoto& p) {
-        return !p.aside && !part_of(card, PhotoIndex(&p - card.photos.data()));
-    }));
+    std::size_t outside = 0;
+    for (std::size_t i = 0; i < card.photos.size(); ++i)
+        outside += !card.photos[i].aside && !part_of(card, PhotoIndex(std::int64_t(i)));
     const bool one = card.parts.empty() || (card.parts.size() == 1 && outside == 0);
     if (division == Division::one_shot || (division == Division::card && one)) {
         if (card.parts.size() == 1)
             card.kind = card.parts.front().kind;
         card.parts.clear();
         if (!hold)
-            for (auto& p : card.photos)
-                p.hold = starting_hold(card.kind);
+            card.photos.edit_all([&](ShotPhoto& p) { p.hold = starting_hold(card.kind); });
         return add_shot(project, std::move(card));
     }
     const bool make = division == Division::found_shots && !card.parts.empty();
@@ -138,16 +138,19 @@ Project update_scanned(const Project& project, const ScanResult& found, const st
     Shot now = *add_scanned({}, found, std::nullopt, Division::card, name).shots.front();
     const Shot& so_far = project.shot(*at);
     const Hold started = so_far.parts.empty() ? starting_hold(so_far.kind) : Hold(Frames{1});
-    for (auto& p : now.photos)
+    now.photos.edit_all([&](ShotPhoto& p) {
         if (const auto before = known.find(p.photo); before != known.end()) {
             const ShotPhoto& b = *before->second;
             p.aside = p.aside || b.aside;
             p.tie = b.tie;
             p.turns = b.turns;
+            p.id = b.id;
             if (b.hold != started)
                 p.hold = b.hold;
         }
+    });
     now.name = so_far.name;
+    now.id = so_far.id;
     return with_shot(project, *at, [&](Shot& s) { s = std::move(now); });
 }
 
@@ -171,7 +174,7 @@ Project set_aside(const Project& project, ShotIndex shot, std::span<const PhotoI
 {
     return with_shot(project, shot, [&](Shot& s) {
         for (const PhotoIndex i : photos)
-            s.photos.at(i.at()).aside = aside;
+            s.photos.edit(i.at()).aside = aside;
     });
 }
 
@@ -213,12 +216,13 @@ Project split_shot(const Project& project, ShotIndex shot, PhotoIndex photo)
         return project;
     const bool range_in_second = whole.pacing.kept && whole.pacing.kept->begin >= photo;
     Project result = with_shot(project, shot, [&](Shot& s) {
-        s.photos.resize(photo.at());
+        s.photos.keep(0, photo.at());
         if (range_in_second)
             s.pacing.kept.reset();
     });
     Shot second = whole;
-    second.photos.erase(second.photos.begin(), second.photos.begin() + photo.value);
+    second.id = ShotId::fresh();
+    second.photos.keep(photo.at(), second.photos.size());
     if (!range_in_second) {
         second.pacing.kept.reset();
     } else {
@@ -240,9 +244,13 @@ Project join_with_next(const Project& project, ShotIndex shot)
     const Shot& next = project.shot(shot + 1);
     Project result = with_shot(project, shot, [&](Shot& s) {
         const std::int64_t behind = std::int64_t(s.photos.size());
-        s.photos.insert(s.photos.end(), next.photos.begin(), next.photos.end());
-        for (auto p = s.photos.begin() + behind; p != s.photos.end(); ++p)
-            p->alignment.reset(); // against another reference photo
+        s.photos.append(next.photos, 0, next.photos.size());
+        for (std::size_t i = std::size_t(behind); i < s.photos.size(); ++i)
+            if (s.photos[i].alignment || s.photos[i].light) {
+                ShotPhoto& p = s.photos.edit(i);
+                p.alignment.reset(); // against another reference photo
+                p.light.reset(); // levelled for another shot
+            }
         for (Part part : next.parts) {
             part.begin = part.begin + behind;
             part.end = part.end + behind;
@@ -259,7 +267,7 @@ Project replace_photos(const Project& project, ShotIndex shot, std::span<const M
     for (const auto& m : matches)
         now[m.old] = m.now;
     return with_shot(project, shot, [&](Shot& s) {
-        for (auto& p : s.photos)
+        s.photos.edit_all([&](ShotPhoto& p) {
             if (const auto found = now.find(p.photo); found != now.end()) {
                 if (p.photo->size != found->second->size && p.alignment) {
                     p.alignment.reset(); // measured in other pixels
@@ -271,6 +279,7 @@ Project replace_photos(const Project& project, ShotIndex shot, std::span<const M
                 p.flaw.clear();
                 p.what_there_is = false;
             }
+        });
     });
 }
 

@@ -372,8 +372,7 @@ ShotPtr Relocation::shot(const ShotPtr& old)
     if (!concerned)
         return now = old;
     auto at_new_place = std::make_shared<Shot>(*old);
-    for (auto& p : at_new_place->photos)
-        p.photo = photo(p.photo);
+    at_new_place->photos.edit_all([&](ShotPhoto& p) { p.photo = photo(p.photo); });
     return now = at_new_place;
 }
 

@@ -45,15 +45,14 @@ Project even_shot(const Project& project, ShotIndex shot, const ToEven& measured
 {
     return with_shot(project, shot, [&](Shot& s) {
         std::vector<LightRemedy> decided;
-        for (ShotPhoto& p : s.photos) {
+        for (const ShotPhoto& p : s.photos)
             decided.push_back(p.light ? p.light->remedy : LightRemedy::undecided);
-            p.light.reset();
-        }
+        s.photos.edit_all([](ShotPhoto& p) { p.light.reset(); });
         const auto& at = measured.photos.at;
         for (const std::size_t i : result.evening.measured) // one that could not be read has no light
-            s.photos.at(at.at(i).at()).light = PhotoLight{result.evening.photos.at(i), result.after.at(i), decided[at[i].at()], {}};
+            s.photos.edit(at.at(i).at()).light = PhotoLight{result.evening.photos.at(i), result.after.at(i), decided[at[i].at()], {}};
         for (const LightStep& step : result.evening.steps)
-            s.photos.at(at.at(step.photo).at()).light->jump = step.jump;
+            s.photos.edit(at.at(step.photo).at()).light->jump = step.jump;
         s.lighting = lighting;
         s.lighting->found_window_s = lighting.window_s > 0 ? 0 : result.evening.window_s;
         s.lighting->kind = result.evening.kind;
@@ -110,8 +109,8 @@ Region into_film(const Shot& shot, PhotoIndex photo, const Region& on_photo)
 Project settle_light(const Project& project, ShotIndex shot, PhotoIndex photo, LightRemedy remedy)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        if (auto& light = s.photos.at(photo.at()).light)
-            light->remedy = remedy;
+        if (s.photos.at(photo.at()).light)
+            s.photos.edit(photo.at()).light->remedy = remedy;
     });
 }
 
@@ -187,8 +186,7 @@ Project light_as_shot(const Project& project, ShotIndex shot)
 {
     return with_shot(project, shot, [](Shot& s) {
         s.lighting.reset();
-        for (ShotPhoto& p : s.photos)
-            p.light.reset();
+        s.photos.edit_all([](ShotPhoto& p) { p.light.reset(); });
     });
 }
 

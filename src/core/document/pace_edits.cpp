@@ -52,7 +52,7 @@ Project scaled(const Project& project, ShotIndex shot, const std::vector<HeldPho
     const Rate paced = pacing_rate(project, project.shot(shot));
     return with_shot(project, shot, [&](Shot& s) {
         for (const HeldPhoto& p : photos)
-            s.photos[p.photo.at()].hold = hold_for(length_of(p.hold, paced).value * factor, paced);
+            s.photos.edit(p.photo.at()).hold = hold_for(length_of(p.hold, paced).value * factor, paced);
     });
 }
 
@@ -82,7 +82,7 @@ Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIn
 {
     return with_shot(project, shot, [&](Shot& s) {
         for (const PhotoIndex i : photos)
-            s.photos.at(i.at()).hold = hold;
+            s.photos.edit(i.at()).hold = hold;
     });
 }
 
@@ -92,7 +92,7 @@ Project lengthen(const Project& project, ShotIndex shot, std::span<const PhotoIn
     return exactly([&] {
         return with_shot(project, shot, [&](Shot& s) {
             for (const PhotoIndex i : photos) {
-                Hold& hold = s.photos.at(i.at()).hold;
+                Hold& hold = s.photos.edit(i.at()).hold;
                 if (!is_shown(hold))
                     continue;
                 if (auto* f = std::get_if<Frames>(&hold))
@@ -130,7 +130,7 @@ Project spread_over(const Project& project, ShotIndex shot, std::span<const Phot
                 const auto end = [&](std::int64_t n) { return Fraction(n * frames, count).rounded(); };
                 const Fraction hold = frames < count ? length.value / Fraction(count)
                                                      : length_of(end(i + 1) - end(i), unit).value;
-                s.photos[shown[std::size_t(i)].photo.at()].hold = hold_for(hold, paced);
+                s.photos.edit(shown[std::size_t(i)].photo.at()).hold = hold_for(hold, paced);
             }
         });
     });
@@ -181,8 +181,7 @@ Project deliver_at(const Project& project, Rate rate, RateIntent intent)
                     if (auto* s = std::get_if<Seconds>(&hold))
                         s->value = s->value * slower;
                 };
-                for (ShotPhoto& p : now->photos)
-                    slow(p.hold);
+                now->photos.edit_all([&](ShotPhoto& p) { slow(p.hold); });
                 for (auto* end : {&pacing.first_hold, &pacing.last_hold})
                     if (*end)
                         slow(**end);
@@ -325,7 +324,7 @@ Project keep_to(const Project& project, ShotIndex shot, PhotoIndex photo)
     const auto end = std::find_if(photos.begin(), photos.end(), [&](const HeldPhoto& p) { return p.photo > photo; });
     Shot up_to = s; // the last start that is still filled, were this the last photo
     for (auto p = end; p != photos.end(); ++p)
-        up_to.photos[p->photo.at()].aside = true;
+        up_to.photos.edit(p->photo.at()).aside = true;
     kept.begin = last_start(project, up_to, kept);
     return set_kept(project, shot, kept);
 }
@@ -424,14 +423,13 @@ Project set_times(const Project& project, ShotIndex shot, int times, std::option
 
 Project toggle_mark(const Project& project, ShotIndex shot, PhotoIndex photo)
 {
-    return with_shot(project, shot, [&](Shot& s) { s.photos.at(photo.at()).marked = !s.photos.at(photo.at()).marked; });
+    return with_shot(project, shot, [&](Shot& s) { s.photos.edit(photo.at()).marked = !s.photos.at(photo.at()).marked; });
 }
 
 Project clear_marks(const Project& project, ShotIndex shot)
 {
     return with_shot(project, shot, [](Shot& s) {
-        for (ShotPhoto& p : s.photos)
-            p.marked = false;
+        s.photos.edit_all([](ShotPhoto& p) { p.marked = false; });
     });
 }
 
@@ -451,8 +449,8 @@ Project set_aside_at_marks(const Project& project, ShotIndex shot, std::int64_t 
         for (const PhotoIndex mark : marked_photos(s)) {
             auto at = std::find_if(film.begin(), film.end(), [&](const HeldPhoto& p) { return p.photo >= mark; });
             for (std::int64_t n = 0; n < photos && at != film.end(); ++n, ++at)
-                s.photos[at->photo.at()].aside = true;
-            s.photos[mark.at()].marked = false;
+                s.photos.edit(at->photo.at()).aside = true;
+            s.photos.edit(mark.at()).marked = false;
         }
     });
 }

@@ -12,6 +12,22 @@ std::optional<ShotIndex> Project::find_shot(std::string_view name) const
     return ShotIndex(it - shots.begin());
 }
 
+std::optional<ShotIndex> Project::find_shot(ShotId id) const
+{
+    const auto it = std::find_if(shots.begin(), shots.end(), [&](const ShotPtr& s) { return s->id == id; });
+    if (!id || it == shots.end())
+        return std::nullopt;
+    return ShotIndex(it - shots.begin());
+}
+
+void give_ids(Shot& shot)
+{
+    shot.id = ShotId::fresh();
+    for (std::size_t i = 0; i < shot.photos.size(); ++i)
+        if (!shot.photos[i].id)
+            shot.photos.edit(i).id = PhotoId::fresh();
+}
+
 bool Project::operator==(const Project& other) const
 {
     return delivered_at == other.delivered_at &&

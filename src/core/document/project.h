@@ -1,9 +1,7 @@
 #pragma once
+#include "core/base/id.h"
 #include "core/base/strong.h"
-#include "core/photo/find_shots.h"
-#include "core/photo/photo_file.h"
-#include "core/light/light_values.h"
-#include "core/steady/alignment.h"
+#include "core/document/photo_list.h"
 #include "core/steady/smooth_path.h"
 #include "core/steady/trust_map.h"
 #include "core/timing/pacing.h"
@@ -17,52 +15,6 @@
 #include <vector>
 
 namespace frenlo {
-
-/// What is done about a photo that stands out from those around it.
-enum class LightRemedy {
-    undecided, ///< evened as the others are; still to be looked at
-    evened, ///< it was looked at: the brightness of its neighbours
-    as_shot, ///< its flash or shadow stays
-    mixed, ///< its neighbours, mixed, stand in for it
-};
-
-/// The light of a photo, as it was measured and evened.
-struct PhotoLight
-{
-    LightChange change;
-    double after = 0; ///< measured again after the change, stops
-    LightRemedy remedy = LightRemedy::undecided;
-    std::optional<LightJump> jump{}; ///< the light changes with this photo
-    bool operator==(const PhotoLight&) const = default;
-};
-
-/// A photo in its place in a shot.
-struct ShotPhoto
-{
-    PhotoPtr photo;
-    Hold hold = Frames{1};
-    bool aside = false; ///< kept in the project, out of the film
-    std::string flaw{}; ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
-    int turns = 0; ///< quarters clockwise, 0 to 3, on top of the camera's orientation
-    bool fill = false; ///< cut to the film's shape, instead of bars beside it
-    bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
-    bool marker_card = false;
-    bool marked = false; ///< by hand, while it played
-    std::optional<Alignment> alignment{}; ///< how it lies in the film's plane, where it was measured
-    std::optional<PhotoLight> light{}; ///< where it was measured
-    Tie tie = Tie::none; ///< what the user decided when shots were looked for
-    std::vector<Finding> remarks{}; ///< what the search for shots had to say of it
-    /// Same content, wherever it was read from.
-    bool operator==(const ShotPhoto& o) const
-    {
-        return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
-               turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
-               marked == o.marked && alignment == o.alignment && light == o.light && tie == o.tie && remarks == o.remarks;
-    }
-};
-
-/// The size as seen, turned as the user wants it.
-cv::Size seen_size(const ShotPhoto& photo);
 
 /// A piece of an unsorted card that is to become a shot: photos [begin, end).
 struct Part
@@ -122,11 +74,14 @@ struct Lighting
     bool operator==(const Lighting&) const = default;
 };
 
+using ShotId = Id<struct ShotIdTag>;
+
 /// Photos in order that make one piece of film. With parts it is an unsorted card: only what lies in parts is film.
 struct Shot
 {
+    ShotId id{}; ///< given where it comes into a project
     std::string name;
-    std::vector<ShotPhoto> photos;
+    PhotoList photos;
     ShotKind kind = ShotKind::unknown;
     std::vector<Part> parts{}; ///< in order, apart, none empty
     std::optional<Seconds> pause{}; ///< the pause that ends a part, where the user set it
@@ -142,6 +97,9 @@ struct Shot
 
 using ShotPtr = std::shared_ptr<const Shot>;
 
+/// An identity of its own for the shot, and for each photo that has none.
+void give_ids(Shot& shot);
+
 /// All that a photographer has made, as a value. Shots that an edit does not touch are shared with the project before
 /// it, so keeping every step costs little, and what changed is found by comparing pointers.
 struct Project
@@ -151,6 +109,7 @@ struct Project
 
     [[nodiscard]] const Shot& shot(ShotIndex i) const { return *shots.at(i.at()); }
     [[nodiscard]] std::optional<ShotIndex> find_shot(std::string_view name) const;
+    [[nodiscard]] std::optional<ShotIndex> find_shot(ShotId id) const;
     /// Same content; shared shots are not looked into.
     bool operator==(const Project&) const;
 };

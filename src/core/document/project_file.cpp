@@ -90,6 +90,8 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
 {
     Json j;
     put_name(j, p.photo->file.lexically_proximate(folder));
+    if (p.id)
+        j["id"] = id_text(p.id.value);
     j["bytes"] = p.photo->bytes;
     j["modified_ns"] = p.photo->modified_ns;
     j["format"] = format_names.at(static_cast<std::size_t>(p.photo->format));
@@ -124,6 +126,18 @@ Json photo_to_json(const ShotPhoto& p, const fs::path& folder)
     if (!p.flaw.empty())
         j["flaw"] = is_utf8(p.flaw) ? p.flaw : std::string("The photo cannot be used.");
     return j;
+}
+
+/// 0 where there is none.
+template <class Identity>
+Identity id_from(const Json& j)
+{
+    if (!j.contains("id"))
+        return {};
+    const auto id = parse_id(j.at("id").get<std::string>());
+    if (!id)
+        wrong("\"" + j.at("id").get<std::string>() + "\" is no identity");
+    return {*id};
 }
 
 Rate rate_from(const Json& j)
@@ -202,6 +216,7 @@ ShotPhoto photo_from_json(const Json& j, const fs::path& folder, const fs::path&
     if (!hold)
         wrong("\"" + j.at("hold").get<std::string>() + "\" is not a hold");
     ShotPhoto p{photo, *hold, j.value("aside", false), j.value("flaw", std::string())};
+    p.id = id_from<PhotoId>(j);
     p.turns = whole_or(j, "turns", 0, 0, 3);
     if (j.contains("alignment"))
         p.alignment = alignment_from(j.at("alignment"));
@@ -244,6 +259,8 @@ Part part_from_json(const Json& j)
 Json shot_to_json(const Shot& shot, const fs::path& folder)
 {
     Json s;
+    if (shot.id)
+        s["id"] = id_text(shot.id.value);
     s["name"] = shot.name;
     if (shot.kind != ShotKind::unknown)
         s["kind"] = kind_name(shot.kind);
@@ -273,6 +290,7 @@ Json shot_to_json(const Shot& shot, const fs::path& folder)
 Shot shot_from_json(const Json& j, const fs::path& folder, const fs::path& old_folder)
 {
     Shot shot;
+    shot.id = id_from<ShotId>(j);
     shot.name = j.at("name").get<std::string>();
     shot.pacing = pacing_from(j);
     if (j.contains("steady"))
@@ -360,6 +378,21 @@ void repair_names(Project& project, const fs::path& file, std::vector<Problem>& 
     }
 }
 
+/// Versions before had no identities; and a file that was put together by hand may have one twice.
+void repair_ids(Project& project)
+{
+    std::set<std::uint64_t> seen{0};
+    for (ShotPtr& shot : project.shots) {
+        auto now = std::make_shared<Shot>(*shot);
+        if (!seen.insert(now->id.value).second)
+            now->id = ShotId::fresh();
+        for (std::size_t i = 0; i < now->photos.size(); ++i)
+            if (!seen.insert(now->photos[i].id.value).second)
+                now->photos.edit(i).id = PhotoId::fresh();
+        shot = std::move(now);
+    }
+}
+
 /// What the disk has now: missing photos become problems, changed ones are read again.
 void compare_with_disk(ShotPhoto& p, const std::map<fs::path, fs::path>& moved, std::vector<Problem>& problems)
 {
@@ -424,6 +457,7 @@ LoadedProject project_from_json(std::string_view text, const fs::path& file)
                        "Nothing was changed; take an older copy of it"});
     }
     repair_names(loaded.project, file, loaded.problems);
+    repair_ids(loaded.project);
     return loaded;
 }
 
@@ -440,8 +474,7 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
     LoadedProject loaded = read_project(file);
     for (auto& shot : loaded.project.shots) {
         auto now = std::make_shared<Shot>(*shot);
-        for (auto& p : now->photos)
-            compare_with_disk(p, moved, loaded.problems);
+        now->photos.edit_all([&](ShotPhoto& p) { compare_with_disk(p, moved, loaded.problems); });
         shot = std::move(now);
     }
     return loaded;

@@ -47,7 +47,7 @@ Project fill_gap(const Project& project, ShotIndex shot, const Finding& finding)
     if (photos.empty() || !before || !after || after->number <= before->number)
         return project;
     return with_shot(project, shot, [&](Shot& s) {
-        Hold& hold = s.photos[photos.front().at()].hold;
+        Hold& hold = s.photos.edit(photos.front().at()).hold;
         const Hold one = hold;
         const Rate paced = pacing_rate(project, s);
         constexpr std::int64_t most = 1000; // longer is no gap, it is another shot
@@ -60,8 +60,8 @@ Project use_what_there_is(const Project& project, ShotIndex shot, const Finding&
 {
     return with_shot(project, shot, [&](Shot& s) {
         for (const PhotoIndex p : photos_of(s, finding)) {
-            s.photos[p.at()].what_there_is = true;
-            s.photos[p.at()].aside = false;
+            s.photos.edit(p.at()).what_there_is = true;
+            s.photos.edit(p.at()).aside = false;
         }
     });
 }
@@ -86,7 +86,7 @@ Hold hold_sum(Hold a, Hold b, Rate paced_at)
 Project hold_before(const Project& project, ShotIndex shot, PhotoIndex photo)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        ShotPhoto& gone = s.photos.at(photo.at());
+        ShotPhoto& gone = s.photos.edit(photo.at());
         gone.aside = true;
         const auto shown = in_film(s);
         std::int64_t keeper = photo.value;
@@ -97,7 +97,7 @@ Project hold_before(const Project& project, ShotIndex shot, PhotoIndex photo)
                 ++keeper;
         if (keeper < 0 || keeper >= std::int64_t(shown.size()))
             return;
-        Hold& hold = s.photos[std::size_t(keeper)].hold;
+        Hold& hold = s.photos.edit(std::size_t(keeper)).hold;
         hold = hold_sum(hold, gone.hold, pacing_rate(project, s));
     });
 }
@@ -106,9 +106,10 @@ Project turn_photos(const Project& project, ShotIndex shot, std::span<const Phot
 {
     return with_shot(project, shot, [&](Shot& s) {
         for (const PhotoIndex p : photos) {
-            ShotPhoto& photo = s.photos.at(p.at());
+            ShotPhoto& photo = s.photos.edit(p.at());
             photo.turns = ((photo.turns + quarters) % 4 + 4) % 4;
-            forget_alignment(s, p); // it was measured on the photo as it lay
+            photo.light.reset(); // it was measured on the photo as it lay, and so was
+            forget_alignment(s, p);
         }
     });
 }
@@ -151,7 +152,7 @@ Project apply_remedy(const Project& project, ShotIndex shot, const Finding& find
         return settle(with_shot(project, shot,
                                 [&](Shot& c) {
                                     for (const PhotoIndex p : photos)
-                                        c.photos[p.at()].fill = true;
+                                        c.photos.edit(p.at()).fill = true;
                                 }),
                       shot, finding);
     case Remedy::order_by_time:

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 namespace frenlo {
 
@@ -19,16 +20,35 @@ ToMeasure to_measure(const Shot& shot)
     for (const HeldPhoto& held : held_photos(shot)) {
         m.photos.push_back(seen_photo(shot.photos[held.photo.at()]));
         m.at.push_back(held.photo);
+        m.ids.push_back(shot.photos[held.photo.at()].id);
     }
     return m;
 }
 
+namespace {
+
+bool seen_the_same(const SeenPhoto& a, const SeenPhoto& b)
+{
+    return (a.photo == b.photo || *a.photo == *b.photo) && a.turns == b.turns && a.damage == b.damage;
+}
+
+}
+
+std::vector<std::pair<std::size_t, PhotoIndex>> ToMeasure::still_in(const Shot& now) const
+{
+    std::unordered_map<PhotoId, std::size_t> place;
+    for (std::size_t k = 0; k < now.photos.size(); ++k)
+        place.emplace(now.photos[k].id, k);
+    std::vector<std::pair<std::size_t, PhotoIndex>> there;
+    for (std::size_t i = 0; i < ids.size(); ++i)
+        if (const auto k = place.find(ids[i]); k != place.end() && seen_the_same(photos[i], seen_photo(now.photos[k->second])))
+            there.emplace_back(i, PhotoIndex(std::int64_t(k->second)));
+    return there;
+}
+
 bool ToMeasure::same_photos(const ToMeasure& other) const
 {
-    const auto same = [](const SeenPhoto& a, const SeenPhoto& b) {
-        return (a.photo == b.photo || *a.photo == *b.photo) && a.turns == b.turns && a.damage == b.damage;
-    };
-    return at == other.at && std::equal(photos.begin(), photos.end(), other.photos.begin(), other.photos.end(), same);
+    return at == other.at && std::equal(photos.begin(), photos.end(), other.photos.begin(), other.photos.end(), seen_the_same);
 }
 
 std::optional<PhotoIndex> reference_photo(const Shot& shot)
@@ -76,10 +96,11 @@ void fit_crop(Shot& shot)
 
 void forget_alignment(Shot& shot, PhotoIndex photo)
 {
-    shot.photos.at(photo.at()).alignment.reset();
+    shot.photos.edit(photo.at()).alignment.reset();
     for (std::size_t next = photo.at() + 1; next < shot.photos.size(); ++next)
-        if (auto& a = shot.photos[next].alignment) {
-            a->from_before.reset();
+        if (const auto& a = shot.photos[next].alignment) {
+            if (a->from_before)
+                shot.photos.edit(next).alignment->from_before.reset();
             return;
         }
 }
@@ -147,10 +168,9 @@ std::optional<Costliest> costliest_photo(const Shot& shot)
 Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const HeldStill& result, Movement movement)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        for (ShotPhoto& p : s.photos)
-            p.alignment.reset();
+        s.photos.edit_all([](ShotPhoto& p) { p.alignment.reset(); });
         for (std::size_t i = 0; i < measured.at.size(); ++i)
-            s.photos.at(measured.at[i].at()).alignment = result.photos.at(i);
+            s.photos.edit(measured.at[i].at()).alignment = result.photos.at(i);
         Steadying steady = s.steady.value_or(Steadying());
         steady.way = SteadyWay::still;
         steady.movement = movement;
@@ -185,7 +205,7 @@ void smooth(const Project& project, Shot& s)
     const auto from_film = smooth_path(steps, steady.smoothing, steady.movement, steady.size);
     const auto left = jitter_px(steps, from_film, steady.smoothing.strength_s, steady.size);
     for (std::size_t i = 0; i < held.size(); ++i) {
-        Alignment& a = *s.photos[held[i].photo.at()].alignment;
+        Alignment& a = *s.photos.edit(held[i].photo.at()).alignment;
         a.from_film = from_film[i];
         a.left_px = left[i];
     }
@@ -202,10 +222,9 @@ Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& mea
                     std::optional<Smoothing> smoothing)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        for (ShotPhoto& p : s.photos)
-            p.alignment.reset();
+        s.photos.edit_all([](ShotPhoto& p) { p.alignment.reset(); });
         for (std::size_t i = 0; i < measured.at.size(); ++i)
-            s.photos.at(measured.at[i].at()).alignment = result.photos.at(i);
+            s.photos.edit(measured.at[i].at()).alignment = result.photos.at(i);
         Steadying steady = s.steady.value_or(Steadying());
         steady.way = SteadyWay::smooth;
         steady.movement = movement;
@@ -239,9 +258,10 @@ Project forget_target(const Project& project, ShotIndex shot)
     return with_shot(project, shot, [&](Shot& s) {
         if (!follows_target(s))
             return;
-        for (ShotPhoto& p : s.photos)
+        s.photos.edit_all([](ShotPhoto& p) {
             if (p.alignment)
                 p.alignment->target.reset();
+        });
         smooth(project, s);
     });
 }
@@ -280,9 +300,10 @@ Project set_region(const Project& project, ShotIndex shot, const Region& region)
 Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv::Point2d by, double degrees)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        auto& alignment = s.photos.at(photo.at()).alignment;
-        if (!s.steady || !alignment || alignment->reference)
+        const auto& lies = s.photos.at(photo.at()).alignment;
+        if (!s.steady || !lies || lies->reference)
             return;
+        auto& alignment = s.photos.edit(photo.at()).alignment;
         const cv::Point2d middle((s.steady->size.width - 1) / 2.0, (s.steady->size.height - 1) / 2.0);
         const double c = std::cos(degrees * CV_PI / 180), n = std::sin(degrees * CV_PI / 180);
         const Transform turn(c, -n, middle.x - c * middle.x + n * middle.y, n, c, middle.y - n * middle.x - c * middle.y, 0, 0, 1);
@@ -296,7 +317,7 @@ Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv
 Project set_alignment(const Project& project, ShotIndex shot, PhotoIndex photo, const Alignment& alignment)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        ShotPhoto& p = s.photos.at(photo.at());
+        ShotPhoto& p = s.photos.edit(photo.at());
         if (!s.steady || !p.alignment || p.alignment->reference)
             return;
         Alignment now = alignment;
@@ -315,8 +336,7 @@ Project as_shot(const Project& project, ShotIndex shot)
 {
     return with_shot(project, shot, [](Shot& s) {
         s.steady.reset();
-        for (ShotPhoto& p : s.photos)
-            p.alignment.reset();
+        s.photos.edit_all([](ShotPhoto& p) { p.alignment.reset(); });
     });
 }
 
