@@ -1,7 +1,7 @@
 // Light: what hangs on tone and place, regions, steps that are found on the pictures, single photos, 16 bit, strips.
 #include "core/document/edits.h"
 #include "core/document/light_edits.h"
-#include "core/document/light_json.h"
+#include "core/document/value_codecs.h"
 #include "core/light/correction.h"
 #include "core/light/light_steps.h"
 #include "core/light/slow_light.h"
@@ -11,7 +11,6 @@
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
 
-#include <nlohmann/json.hpp>
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 
@@ -365,35 +364,23 @@ TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
 
 TEST_CASE("damaged light in a project file is refused with a reason", "[light][document]")
 {
-    using Json = nlohmann::ordered_json;
     const PhotoLight light{{.stops = -2, .target = -2.1, .correction = {.gain = {0.1, 0.2, 0.3}, .by_tone = {0, 0.1, 0, 0, 0}, .by_place = std::vector<double>(12, 0.05)}, .steps = -0.3, .suspect = true},
                            -2.1,
                            LightRemedy::mixed,
                            LightJump{0.5, LightJump::Cause::camera, false}};
-    const Json good = photo_light_to_json(light);
-    CHECK(photo_light_from(good) == light);
-    const auto spoiled = [&](const char* key, const Json& value) {
+    const Json good = to_json(light);
+    CHECK(from_json<PhotoLight>(good) == light);
+    const auto spoiled = [&](const char* at, const Json& value) {
         Json j = good;
-        j[key] = value;
+        j[Json::json_pointer(at)] = value;
         return j;
     };
-    for (const auto& [bad, says] : {std::pair(spoiled("remedy", "magic"), "magic"), std::pair(spoiled("by_tone", {0, 1}), "by_tone"),
-                                    std::pair(spoiled("by_place", {1e9}), "by_place"), std::pair(spoiled("gain", {1, 2}), "gain"),
-                                    std::pair(spoiled("stops", 1e6), "stops"), std::pair(spoiled("steps", -99), "steps")})
-        CHECK_THROWS_WITH(photo_light_from(bad), Catch::Contains(says));
-    const Lighting lighting{.window_s = 3, .strength = 0.5, .by_tone = true, .by_place = true, .leave_out_moving = false, 
-                            .kind = {0.12, 3.04, 5, true, FlickerKind::Tones::highlights, true}, .corrected = {.by_tone = true, .camera_steps = true},
-                            .before = {0.1, 0.01, 0.02, 0.03}, .after = {0.01, 0, 0, 0}};
-    CHECK(lighting_from(lighting_to_json(lighting)) == lighting);
-    // As the first versions wrote it.
-    const Lighting early = lighting_from(Json{{"window_s", 4}, {"strength", 1}, {"flicker_before", 0.2}, {"flicker_after", 0.01}});
-    CHECK(early.before.shared == 0.2);
-    CHECK(early.after.shared == 0.01);
-    // What they were told to do is set by hand, and done.
-    const Lighting told = lighting_from(Json{{"window_s", 4}, {"strength", 1}, {"by_tone", true}, {"flicker_before", 0.2}, {"flicker_after", 0.01}});
-    CHECK(told.by_tone == true);
-    CHECK_FALSE(told.each_colour);
-    CHECK(told.corrected == Corrected{.by_tone = true});
+    for (const auto& [bad, says] :
+         {std::pair(spoiled("/remedy", "magic"), "\"remedy\": \"magic\""), std::pair(spoiled("/change/correction/by_tone", {0, 1}), "\"by_tone\": has not 5 values"),
+          std::pair(spoiled("/change/correction/by_place", Json(std::vector<double>(12, 1e9))), "\"change\": \"correction\": \"by_place\": 1000000000.0 is out of range"),
+          std::pair(spoiled("/change/correction/gain", {1, 2}), "gain"), std::pair(spoiled("/change/stops", 1e6), "stops"), std::pair(spoiled("/change", 3), "is no object"),
+          std::pair(spoiled("/change/steps", "much"), "\"much\" is out of range"), std::pair(spoiled("/jump/cause", "magic"), "none of its words")})
+        CHECK_THROWS_WITH(from_json<PhotoLight>(bad), Catch::Contains(says));
 }
 
 TEST_CASE("the slow course is the same smoothing for every curve of the same photos", "[light]")

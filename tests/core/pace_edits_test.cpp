@@ -265,7 +265,7 @@ TEST_CASE("damaged timing is refused with what is wrong", "[document][pace][file
         {R"("kept": {"from": -1, "to": 2})", "-1"},
         {R"("kept": {"from": 0})", "to"},
         {R"("kept": {"from": 0, "photos": 0})", "0 is not 1 to"},
-        {R"("kept": {"from": 0, "seconds": "-1/2"})", "below 0"},
+        {R"("kept": {"from": 0, "seconds": "-1/2"})", "not a length in seconds"},
         {R"("kept": {"from": 0, "seconds": "soon"})", "soon"},
         {R"("there_and_back": "thrice")", "thrice"},
         {R"("times": 1001)", "1001"},
@@ -277,7 +277,7 @@ TEST_CASE("damaged timing is refused with what is wrong", "[document][pace][file
     std::string bad = good;
     const auto photos = bad.find("\"photos\"");
     REQUIRE(photos != std::string::npos);
-    bad.insert(photos, row.line + ", ");
+    bad.insert(photos, "\"pacing\": {" + row.line + "}, ");
     write_bytes(t / "p.frenlo", bad);
     CAPTURE(row.line);
     std::string said;

@@ -5,6 +5,7 @@
 #include "core/document/project_lock.h"
 #include "core/photo/scan.h"
 #include "tests/support/catch.h"
+#include "tests/support/full_project.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
 
@@ -161,22 +162,7 @@ TEST_CASE("versions that there never were are damage, and later ones are newer",
 TEST_CASE("no number of a project can be one that nothing can be computed with", "[document][file][bad]")
 {
     TempFolder t;
-    write_run(t / "s", "s", 2, {8, 8});
-    Json good = Json::parse(project_to_json(project_of(t / "s"), t / "p.frenlo"));
-    // All that Steady and Light write, so that every number there is is tried.
-    const Json matrix{1, 0, 2.5, 0, 1, -1.5, 0, 0, 1}, figures{{"shared", 0.1}, {"by_colour", 0.1}, {"by_tone", 0.1}, {"by_place", 0.1}};
-    good["shots"][0]["steady"] = {{"way", "smooth"}, {"movement", "similar"}, {"size", {8, 8}}, {"inside_all", true}, {"crop", {0, 0, 8, 8}},
-                                  {"shape", {16, 9}}, {"strength_s", 1.0}, {"most_lost", 0.1}};
-    good["shots"][0]["lighting"] = {{"window_s", 4.0}, {"strength", 1.0}, {"before", figures}, {"after", figures}};
-    good["shots"][0]["keep_every"] = 1;
-    good["shots"][0]["times"] = 2;
-    good["shots"][0]["backdrop"] = {1, 2, 3};
-    good["shots"][0]["region"] = {{"look_at", {{0.0, 0.0, 0.5, 0.5}}}, {"leave_out", Json::array()}};
-    Json& photo = good["shots"][0]["photos"][0];
-    photo["alignment"] = {{"matrix", matrix}, {"from_before", matrix}, {"target", {1.0, 2.0}}, {"residual_px", 0.1}, {"inliers", 0.9}, {"left_px", 0.2}};
-    photo["light"] = {{"stops", -2.0}, {"target", -2.1}, {"after", -2.1}, {"gain", {0.1}}, {"steps", 0.0}, {"step", {{"stops", 0.5}}}};
-    photo["turns"] = 1;
-    photo["iso"] = 100;
+    Json good = Json::parse(project_to_json(full_project(), t / "p.frenlo")); // every number that there is
     write_bytes(t / "p.frenlo", good.dump());
     REQUIRE_NOTHROW(load_project(t / "p.frenlo"));
     int tried = 0;

@@ -1,10 +1,13 @@
 // What any version of Frenlo has written is read: nothing that somebody made is lost by a newer one.
 #include "core/document/edits.h"
 #include "core/document/project_file.h"
+#include "core/document/project_json.h"
+#include "core/document/value_codecs.h"
 #include "tests/support/accepted.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
 #include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
 
 using namespace frenlo;
 using namespace frenlo::test;
@@ -27,6 +30,40 @@ TEST_CASE("every field of a project is written and read again", "[document][vers
     const LoadedProject back = project_from_json(project_to_json(full, home), home);
     CHECK(back.problems.empty());
     CHECK(back.project == full);
+}
+
+TEST_CASE("the schema of project files is what is written", "[document][schema]")
+{
+    const Compared c = with_text("docs/project.schema.json", project_schema().dump(1) + '\n');
+    INFO(c.message);
+    CHECK(c.same);
+}
+
+TEST_CASE("paths that are not UTF-8 go out and in, and photos that lie elsewhere are found there", "[document][versions]")
+{
+    TempFolder t;
+    write_run(t / "here", "s", 1, {8, 8});
+    const std::filesystem::path odd = t / "here" / "\xffs.jpg";
+    std::filesystem::rename(t / "here" / "s_0001.jpg", odd);
+    Shot shot;
+    shot.name = "s";
+    shot.photos.push_back({scanned(odd), Frames{1}});
+    const Project p = add_shot({}, std::move(shot));
+    const std::string text = project_to_json(p, t / "here" / "p.frenlo");
+    CHECK_THAT(text, Catch::Contains("{\"hex\":\"ff732e6a7067\"}"));
+    CHECK(project_from_json(text, t / "here" / "p.frenlo").project == p);
+    std::filesystem::create_directories(t / "there");
+    CHECK(project_from_json(text, t / "there" / "p.frenlo").project == p); // the project was moved without its photos
+    std::filesystem::rename(odd, t / "there" / "\xffs.jpg");
+    CHECK(project_from_json(text, t / "there" / "p.frenlo").project.shot(ShotIndex(0)).photos[0].photo->file == t / "there" / "\xffs.jpg");
+
+    // Put together by hand, with the version at the end: read all the same.
+    Json j = Json::parse(text);
+    Json turned{{"shots", j["shots"]}, {"delivered_at", "24"}, {"folder", j["folder"]}, {"frenlo", 3}};
+    turned["shots"][0]["id"] = "0000000000000001";
+    std::filesystem::rename(t / "there" / "\xffs.jpg", odd);
+    const Project back = project_from_json(turned.dump(), t / "there" / "p.frenlo").project;
+    CHECK(back.shot(ShotIndex(0)).photos == p.shot(ShotIndex(0)).photos);
 }
 
 TEST_CASE("a project of version 1 is read", "[document][versions]")

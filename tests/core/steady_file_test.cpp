@@ -63,21 +63,6 @@ TEST_CASE("what was measured comes back from the file to the last digit", "[stea
     CHECK(load_project(t / "p.frenlo").project == p);
 }
 
-TEST_CASE("a shot that was held still when the file first knew of it comes back", "[steady][document][file]")
-{
-    TempFolder t;
-    Json j = Json::parse(project_to_json(steadied(t / "s"), t / "p.frenlo"));
-    Json& shot = j["shots"][0];
-    shot["steady"] = {{"movement", "similar"}, {"frame", {3, 2, 57, 38}}, {"cropped", true}};
-    shot["photos"][0]["alignment"] = {{"residual_px", 0.1}, {"inliers", 1.0}, {"reference", true}};
-    write_bytes(t / "p.frenlo", j.dump());
-    const Project p = load_project(t / "p.frenlo").project;
-    REQUIRE(p.shots[0]->steady);
-    CHECK(p.shots[0]->steady->size == cv::Size(64, 48));
-    CHECK(p.shots[0]->steady->crop == cv::Rect(3, 2, 57, 38));
-    CHECK(p.shots[0]->steady->inside_all);
-}
-
 TEST_CASE("a project file whose measurements cannot be is refused, and says so", "[steady][document][file][bad]")
 {
     TempFolder t;
@@ -92,8 +77,8 @@ TEST_CASE("a project file whose measurements cannot be is refused, and says so",
         {"shape", [](Json& s, Json&, Json&) { s["shape"] = {16, 0}; }},
         {"crop", [](Json& s, Json&, Json&) { s["crop"] = {0, 0, -4, 48}; }},
         {"crop", [](Json& s, Json&, Json&) { s["crop"] = {0, 0, 2000000000, 48}; }},
-        {"strength_s", [](Json& s, Json&, Json&) { s["strength_s"] = -1; }},
-        {"most_lost", [](Json& s, Json&, Json&) { s["most_lost"] = 1.5; }},
+        {"strength_s", [](Json& s, Json&, Json&) { s["smoothing"]["strength_s"] = -1; }},
+        {"most_lost", [](Json& s, Json&, Json&) { s["smoothing"]["most_lost"] = 1.5; }},
         {"trusted", [](Json& s, Json&, Json&) { s["trusted"] = {"123", "12"}; }},
         {"trusted", [](Json& s, Json&, Json&) { s["trusted"] = {"12?"}; }},
         {"matrix", [](Json&, Json& a, Json&) { a["matrix"] = {1, 0, 0}; }},

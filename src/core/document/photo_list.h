@@ -115,4 +115,12 @@ private:
     std::vector<Shared> photos_;
 };
 
+inline std::size_t hash_value(const PhotoList& photos)
+{
+    std::size_t h = photos.size();
+    for (const ShotPhoto& p : photos)
+        h = mixed_hash(h, hash_of(p));
+    return h;
+}
+
 }

@@ -28,13 +28,6 @@ void give_ids(Shot& shot)
             shot.photos.edit(i).id = PhotoId::fresh();
 }
 
-bool Project::operator==(const Project& other) const
-{
-    return delivered_at == other.delivered_at &&
-           std::equal(shots.begin(), shots.end(), other.shots.begin(), other.shots.end(),
-                      [](const ShotPtr& a, const ShotPtr& b) { return a == b || *a == *b; });
-}
-
 Rate pacing_rate(const Project& project, const Shot& shot)
 {
     return shot.pacing.paced_at.value_or(project.delivered_at);

@@ -110,8 +110,6 @@ struct Project
     [[nodiscard]] const Shot& shot(ShotIndex i) const { return *shots.at(i.at()); }
     [[nodiscard]] std::optional<ShotIndex> find_shot(std::string_view name) const;
     [[nodiscard]] std::optional<ShotIndex> find_shot(ShotId id) const;
-    /// Same content; shared shots are not looked into.
-    bool operator==(const Project&) const;
 };
 
 /// The shot's film: which photo is in which frame. It is what is exported; set-aside photos and those outside the kept
@@ -146,5 +144,98 @@ std::int64_t photos_in_film(const Shot& shot);
 
 /// The position of the part that this photo is in.
 std::optional<std::size_t> part_of(const Shot& shot, PhotoIndex photo);
+
+template <>
+struct Words<SteadyWay>
+{
+    static constexpr std::array<std::string_view, 2> words{"still", "smooth"};
+};
+template <>
+struct Words<Edges>
+{
+    static constexpr std::array<std::string_view, 2> words{"go-on", "mirrored"};
+};
+inline constexpr int most_side = 1 << 20; ///< pixels: more than any picture has
+
+template <>
+struct Fields<Steadying>
+{
+    static constexpr std::tuple table{
+        field("way", &Steadying::way, ""),
+        field("movement", &Steadying::movement, "What a photo may have moved by"),
+        required("size", &Steadying::size, "Of the photos that were measured, as seen: the film's plane without a crop", {1, most_side}),
+        field("smoothing", &Steadying::smoothing, "Of a smooth path"),
+        field("inside_all", &Steadying::inside_all, "The crop is the largest box inside all photos; else the whole plane"),
+        field("edges", &Steadying::edges, "Where a photo does not reach"),
+        field("shape", &Steadying::shape, "Of the crop, as 16, 9; absent: that of the photos", {1, 10000}),
+        required("crop", &Steadying::crop, "The film's frame in its plane: x, y, width, height", {-most_side, most_side}),
+        field("trusted", &Steadying::trusted, "A grid over the frame, a digit a cell: tenths of the tries that agreed, X for all, . where nothing could be followed"),
+    };
+};
+
+template <>
+struct Fields<Lighting>
+{
+    static constexpr std::tuple table{
+        field("window_s", &Lighting::window_s, "Changes that take longer stay, seconds; 0: as fast as the photos say, at each of them", {0, 1e6}),
+        field("found_window_s", &Lighting::found_window_s, "Where window_s is 0: what takes longer than about so many seconds stayed", {0, 1e6}),
+        field("strength", &Lighting::strength, "Of what is taken out", {0, 1}),
+        field("each_colour", &Lighting::each_colour, "Set by hand; absent, and so on: as suits the kind of flicker"),
+        field("by_tone", &Lighting::by_tone, "Darks and lights apart"),
+        field("by_place", &Lighting::by_place, "Each part of the picture by itself"),
+        field("camera_steps", &Lighting::camera_steps, "What the camera's settings made is taken out"),
+        field("leave_out_moving", &Lighting::leave_out_moving, "What moves through the picture does not count"),
+        field("kind", &Lighting::kind, "The kind of flicker, as measured"),
+        field("corrected", &Lighting::corrected, "What was done: as set by hand, or as suits the kind"),
+        field("before", &Lighting::before, "As measured, as shot"),
+        field("after", &Lighting::after, "As measured, evened"),
+    };
+};
+
+template <>
+struct Fields<Part>
+{
+    static constexpr std::tuple table{
+        required("name", &Part::name, ""),
+        required("begin", &Part::begin, "Position of its first photo", {0, 2147483647}),
+        required("end", &Part::end, "Position behind its last photo", {0, 2147483647}),
+        field("reason", &Part::reason, "Why it starts there, for people"),
+        field("kind", &Part::kind, ""),
+    };
+};
+
+template <>
+struct Fields<Shot>
+{
+    static constexpr std::tuple table{
+        field("id", &Shot::id, "Who it is, however it is called"),
+        required("name", &Shot::name, ""),
+        field("kind", &Shot::kind, "How the shot was made, guessed from its photos"),
+        field("parts", &Shot::parts, "Present: an unsorted card, whose parts are to become shots; in order and apart"),
+        field("pause_s", &Shot::pause, "An unsorted card: the pause in seconds that ends a part, where the user set it; exact"),
+        field("backdrop", &Shot::backdrop, "R, G, B behind transparent photos and beside photos of another shape, sRGB", {0, 255}),
+        field("settled", &Shot::settled, "Findings that were looked at and left: kind/file/…"),
+        field("pacing", &Shot::pacing, "How the photos become film, beside their holds"),
+        field("region", &Shot::region, "What Steady looks at, of each photo"),
+        field("light_region", &Shot::light_region, "Where Light measures, of the film's plane"),
+        field("steady", &Shot::steady, "How the shot is steadied; absent: as shot"),
+        field("lighting", &Shot::lighting, "How its light is evened; absent: as shot"),
+        required("photos", &Shot::photos, "In playing order, those set aside among them"),
+    };
+};
+
+template <>
+struct Fields<Project>
+{
+    static constexpr std::tuple table{
+        required("delivered_at", &Project::delivered_at, "Frames a second, exact: 24, 23.976, 12.5, 30000/1001"),
+        required("shots", &Project::shots, ""),
+    };
+};
+
+inline bool operator==(const Project& a, const Project& b) ///< same content, wherever it was read from
+{
+    return same_fields(a, b);
+}
 
 }

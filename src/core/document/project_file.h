@@ -14,8 +14,8 @@ namespace frenlo {
 
 /// The `.frenlo` file: JSON, UTF-8, described by docs/project.schema.json. Photos are named relative to the file's
 /// folder, with size and time to know them again.
-/// Version 2 added what Pacing holds beside the rate, and what Steady measured; files of version 1 are read as they are.
-inline constexpr int project_file_version = 2;
+/// Version 3 has identities, and its fields are those of the values; versions 1 and 2 are read (old_versions.h).
+inline constexpr int project_file_version = 3;
 
 struct LoadedProject
 {

@@ -32,7 +32,7 @@ struct PhotoLight
 
 using PhotoId = Id<struct PhotoIdTag>;
 
-/// A photo in its place in a shot.
+/// A photo in its place in a shot. Equal by content, wherever it was read from.
 struct ShotPhoto
 {
     PhotoPtr photo;
@@ -49,16 +49,50 @@ struct ShotPhoto
     Tie tie = Tie::none; ///< what the user decided when shots were looked for
     std::vector<Finding> remarks{}; ///< what the search for shots had to say of it
     PhotoId id{}; ///< given where it comes into a project
-    /// Same content, wherever it was read from.
-    bool operator==(const ShotPhoto& o) const
-    {
-        return (photo == o.photo || *photo == *o.photo) && hold == o.hold && aside == o.aside && flaw == o.flaw &&
-               turns == o.turns && fill == o.fill && what_there_is == o.what_there_is && marker_card == o.marker_card &&
-               marked == o.marked && alignment == o.alignment && light == o.light && tie == o.tie && remarks == o.remarks && id == o.id;
-    }
 };
 
 /// The size as seen, turned as the user wants it.
 cv::Size seen_size(const ShotPhoto& photo);
+
+template <>
+struct Words<LightRemedy>
+{
+    static constexpr std::array<std::string_view, 4> words{"undecided", "evened", "as_shot", "mixed"};
+};
+template <>
+struct Fields<PhotoLight>
+{
+    static constexpr std::tuple table{
+        field("change", &PhotoLight::change, ""),
+        field("after", &PhotoLight::after, "Measured again after the change, stops", in_stops),
+        field("remedy", &PhotoLight::remedy, "What was decided about a photo that stands out"),
+        field("jump", &PhotoLight::jump, "The light changes with this photo"),
+    };
+};
+template <>
+struct Fields<ShotPhoto>
+{
+    static constexpr std::tuple table{
+        required("photo", &ShotPhoto::photo, "The file, as it was when it was scanned"),
+        required("hold", &ShotPhoto::hold, "Frames of the pacing rate, 2f, or seconds, exact: 0.15s, 1/6s; 0f is not shown"),
+        field("aside", &ShotPhoto::aside, "Kept in the project, out of the film"),
+        field("flaw", &ShotPhoto::flaw, "Why it cannot be used, as found when it was brought in"),
+        field("turns", &ShotPhoto::turns, "Quarters clockwise on top of the orientation", {0, 3}),
+        field("fill", &ShotPhoto::fill, "Cut to the film's shape instead of bars beside it"),
+        field("what_there_is", &ShotPhoto::what_there_is, "A cut-off photo, used as far as it can be decoded"),
+        field("marker_card", &ShotPhoto::marker_card, ""),
+        field("marked", &ShotPhoto::marked, "By hand, while it played"),
+        field("alignment", &ShotPhoto::alignment, "How it lies in the film's plane, where it was measured"),
+        field("light", &ShotPhoto::light, "Where it was measured"),
+        field("tie", &ShotPhoto::tie, "What the user decided when shots were looked for"),
+        field("remarks", &ShotPhoto::remarks, "What the search for shots had to say of it"),
+        field("id", &ShotPhoto::id, "Who it is, wherever it is moved to"),
+    };
+};
+
+inline bool operator==(const ShotPhoto& a, const ShotPhoto& b)
+{
+    return same_fields(a, b);
+}
 
 }

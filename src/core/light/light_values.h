@@ -1,5 +1,6 @@
 #pragma once
 // What is known of a shot's light and what is done to it, as values.
+#include "core/base/fields.h"
 #include <array>
 #include <cstddef>
 #include <optional>
@@ -99,6 +100,85 @@ struct FlickerFigures
     double by_tone = 0; ///< what darks and lights do beside that
     double by_place = 0; ///< what parts of the picture do beside that
     bool operator==(const FlickerFigures&) const = default;
+};
+
+inline constexpr Limits in_stops{-40, 40};
+
+template <>
+struct Fields<Correction>
+{
+    static constexpr std::tuple table{
+        field("gain", &Correction::gain, "Stops of R, G, B", in_stops),
+        field("by_tone", &Correction::by_tone, "Stops at -7, -5, -3.5, -2 and -0.7 stops of linear light; absent: nothing", {-40, 40, tone_knots.size()}),
+        field("by_place", &Correction::by_place, "Stops in the middles of 4 x 3 cells, row by row; absent: nothing", {-40, 40, std::size_t(place_columns) * place_rows}),
+    };
+};
+
+template <>
+struct Words<LightJump::Cause>
+{
+    static constexpr std::array<std::string_view, 2> words{"scene", "camera"};
+};
+template <>
+struct Fields<LightJump>
+{
+    static constexpr std::tuple table{
+        field("stops", &LightJump::stops, "How much brighter it is from there on, as shot", in_stops),
+        field("cause", &LightJump::cause, ""),
+        field("kept", &LightJump::kept, "In the film; else it is taken out"),
+    };
+};
+
+template <>
+struct Words<FlickerKind::Tones>
+{
+    static constexpr std::array<std::string_view, 4> words{"all", "highlights", "shadows", "apart"};
+};
+template <>
+struct Fields<FlickerKind>
+{
+    static constexpr std::tuple table{
+        field("size", &FlickerKind::size, "Of what is quick in the shared brightness, a standard deviation, stops", {0, 40}),
+        field("period", &FlickerKind::period, "Photos after which it comes again; 0: it does not", {0, 1e6}),
+        field("settings", &FlickerKind::settings, "How often the camera's settings changed to and fro", {0, 1e9}),
+        field("by_colour", &FlickerKind::by_colour, ""),
+        field("tones", &FlickerKind::tones, ""),
+        field("by_place", &FlickerKind::by_place, ""),
+    };
+};
+
+template <>
+struct Fields<Corrected>
+{
+    static constexpr std::tuple table{
+        field("each_colour", &Corrected::each_colour, "R, G and B by themselves"),
+        field("by_tone", &Corrected::by_tone, "Darks and lights apart"),
+        field("by_place", &Corrected::by_place, "Each part of the picture by itself"),
+        field("camera_steps", &Corrected::camera_steps, "What the camera's settings made is taken out"),
+    };
+};
+
+template <>
+struct Fields<LightChange>
+{
+    static constexpr std::tuple table{
+        field("stops", &LightChange::stops, "Brightness as shot", in_stops),
+        field("target", &LightChange::target, "What it is to be, stops", in_stops),
+        field("correction", &LightChange::correction, ""),
+        field("steps", &LightChange::steps, "The part of the gain that takes out steps, stops", in_stops),
+        field("suspect", &LightChange::suspect, "Much darker or brighter than the photos around it"),
+    };
+};
+
+template <>
+struct Fields<FlickerFigures>
+{
+    static constexpr std::tuple table{
+        field("shared", &FlickerFigures::shared, "Stops, by all of the picture", {0, 40}),
+        field("by_colour", &FlickerFigures::by_colour, "Stops, beside that", {0, 40}),
+        field("by_tone", &FlickerFigures::by_tone, "Stops, beside that", {0, 40}),
+        field("by_place", &FlickerFigures::by_place, "Stops, beside that", {0, 40}),
+    };
 };
 
 }

@@ -86,4 +86,15 @@ std::vector<Finding> suspects(std::span<const Candidate> photos);
 /// What the photos of one shot say about how it was made.
 ShotKind kind_of(std::span<const Candidate> photos);
 
+template <>
+struct Words<ShotKind>
+{
+    static constexpr std::array<std::string_view, 4> words{"unknown", "hand-moved", "time-lapse", "walked"};
+};
+template <>
+struct Words<Tie>
+{
+    static constexpr std::array<std::string_view, 4> words{"none", "starts", "stays", "loose"};
+};
+
 }

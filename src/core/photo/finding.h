@@ -76,4 +76,28 @@ bool copied_from(const std::filesystem::path& original, const std::filesystem::p
 /// What to call a few files: "HARB4838.jpg", "HARB4838.jpg and 3 more".
 std::string some_names(std::span<const std::filesystem::path> files);
 
+template <>
+struct Words<FindingKind>
+{
+    static constexpr std::array<std::string_view, 17> words{"unreadable", "empty", "size-differs", "number-missing", "number-repeated", "order-disagrees",
+                                                            "copy", "not-a-photo", "turned", "exposure-differs", "unlike", "blurred",
+                                                            "gone", "date-odd", "folder-unreadable", "bracket", "border-unsure"};
+};
+template <>
+struct Words<Remedy>
+{
+    static constexpr std::array<std::string_view, 11> words{"set-aside", "hold-before", "use-what-there-is", "turn-right", "turn-left", "fill",
+                                                            "order-by-time", "order-by-name", "reverse", "first-to-end", "find-again"};
+};
+template <>
+struct Fields<Finding>
+{
+    static constexpr std::tuple table{
+        required("kind", &Finding::kind, ""),
+        required("files", &Finding::files, "The first one is the photo itself"),
+        required("text", &Finding::text, "For people"),
+        field("remedies", &Finding::remedies, "The most likely first"),
+    };
+};
+
 }

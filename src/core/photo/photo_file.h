@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/opencv_values.h"
 #include "core/base/input_file.h"
 #include "core/timing/fraction.h"
 
@@ -57,5 +58,43 @@ struct PhotoFile
 };
 
 using PhotoPtr = std::shared_ptr<const PhotoFile>;
+
+inline std::size_t hash_value(const CaptureTime& t)
+{
+    return std::size_t(t.microseconds);
+}
+
+template <>
+struct Words<PhotoFormat>
+{
+    static constexpr std::array<std::string_view, 4> words{"jpeg", "png", "tiff", "webp"};
+};
+template <>
+struct Fields<Exposure>
+{
+    static constexpr std::tuple table{
+        field("seconds", &Exposure::seconds, "Exact fraction, as the camera wrote it: 1/50"),
+        field("f_number", &Exposure::f_number, "28/5"),
+        field("iso", &Exposure::iso, "", {0, 2147483647}),
+        field("focal_mm", &Exposure::focal_mm, ""),
+    };
+};
+template <>
+struct Fields<PhotoFile>
+{
+    static constexpr std::tuple table{
+        required("file", &PhotoFile::file, "Path relative to the project's folder; names that are not UTF-8 by their bytes in hexadecimal"),
+        required("bytes", &PhotoFile::bytes, "Size of the file, to know it again", {0, 9.2e18}),
+        required("modified_ns", &PhotoFile::modified_ns, "Time of its last change, nanoseconds of the file system's clock"),
+        required("format", &PhotoFile::format, ""),
+        required("size", &PhotoFile::size, "Width and height as seen, after the orientation; 0, 0 where the photo cannot be read", {0, 1 << 20}),
+        field("orientation", &PhotoFile::orientation, "Exif tag 0x0112", {1, 8}),
+        field("captured", &PhotoFile::captured, "The camera's clock, no time zone: 2026-05-03T10:42:11.25"),
+        field("camera", &PhotoFile::camera, "Exif make and model"),
+        field("exposure", &PhotoFile::exposure, ""),
+        field("alpha", &PhotoFile::alpha, "The format says that there is transparency"),
+        field("fingerprint", &PhotoFile::fingerprint, "XXH3 of 128 bits over the size, the first 16 KiB and the last 4 KiB, to find the file again"),
+    };
+};
 
 }

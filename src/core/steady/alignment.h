@@ -31,4 +31,22 @@ struct Alignment
     bool operator==(const Alignment&) const = default;
 };
 
+/// Of a matrix: no photo lies further off, and what is computed from it stays finite.
+inline constexpr Limits in_matrix{-1e7, 1e7};
+
+template <>
+struct Fields<Alignment>
+{
+    static constexpr std::tuple table{
+        field("matrix", &Alignment::from_film, "Of points of the film's plane to points of this photo: 3x3 by rows, pixels", in_matrix),
+        field("from_before", &Alignment::from_before, "Walked: of points of the photo before to points of this one", in_matrix),
+        field("target", &Alignment::target, "Walked with a target: where it was seen, pixels", {-1e6, 1e6}),
+        field("residual_px", &Alignment::residual_px, "What the trusted points miss", {0, 1e7}),
+        field("inliers", &Alignment::inliers, "Share of the points that agree", {0, 1e7}),
+        field("left_px", &Alignment::left_px, "Of its movement", {0, 1e7}),
+        field("reference", &Alignment::reference, "It is the reference photo itself"),
+        field("doubt", &Alignment::doubt, "Why it should be looked at"),
+    };
+};
+
 }

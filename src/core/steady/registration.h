@@ -56,4 +56,13 @@ std::vector<cv::Point2f> points_within(const Prepared& photo, const cv::Rect2d& 
 /// there is found.
 Link register_target(const Prepared& target, const Prepared& photo, const Transform& guess);
 
+template <>
+struct Fields<Region>
+{
+    static constexpr std::tuple table{
+        field("look_at", &Region::look_at, "Boxes x, y, width, height in shares; none: everywhere", {0, 1}),
+        field("leave_out", &Region::leave_out, "", {0, 1}),
+    };
+};
+
 }

@@ -32,4 +32,13 @@ std::vector<Transform> smooth_path(std::span<const PathStep> steps, const Smooth
 /// photos lie in the film that is looked at; empty: as shot.
 std::vector<double> jitter_px(std::span<const PathStep> steps, std::span<const Transform> from_film, double strength_s, cv::Size size);
 
+template <>
+struct Fields<Smoothing>
+{
+    static constexpr std::tuple table{
+        field("strength_s", &Smoothing::strength_s, "Movements that take less time are taken out", {0, 3600}),
+        field("most_lost", &Smoothing::most_lost, "Share of the picture that a photo may be cropped by", {0, 1}),
+    };
+};
+
 }

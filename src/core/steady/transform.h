@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/opencv_values.h"
 #include <opencv2/core/matx.hpp>
 #include <opencv2/core/types.hpp>
 
@@ -59,5 +60,11 @@ struct PointPair
 /// perspective: normalised linear solution, then Gauss-Newton on the distances. Nothing where the pairs do not determine
 /// it (fewer than 1, 2, 2 and 4, or degenerate).
 std::optional<Transform> fit(Movement movement, std::span<const PointPair> pairs);
+
+template <>
+struct Words<Movement>
+{
+    static constexpr std::array<std::string_view, 4> words{"shift", "turn", "similar", "perspective"};
+};
 
 }

@@ -39,4 +39,9 @@ private:
 /// is everything, or nothing.
 Region still_background(const TrustMap& map);
 
+inline std::size_t hash_value(const TrustMap& map)
+{
+    return mixed_hash(hash_of(map.columns), hash_of(map.tenths));
+}
+
 }

@@ -42,4 +42,9 @@ private:
 /// "12", "-3", "0.15", ".5", "1/6", "30000/1001". Nothing for anything else, or for what does not fit.
 std::optional<Fraction> parse_fraction(std::string_view text);
 
+inline std::size_t hash_value(const Fraction& f)
+{
+    return std::hash<std::int64_t>{}(f.num()) * 31 + std::hash<std::int64_t>{}(f.den());
+}
+
 }

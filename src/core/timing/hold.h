@@ -35,4 +35,9 @@ std::string shown_hold(Hold hold);
 /// Its exact length for a shot paced at this rate.
 Seconds length_of(Hold hold, Rate paced_at);
 
+inline std::size_t hash_value(const Frames& f)
+{
+    return std::size_t(f.count);
+}
+
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/fields.h"
 #include "core/timing/schedule.h"
 
 #include <optional>
@@ -70,5 +71,41 @@ Arrangement arranged(std::span<const HeldPhoto> photos, const Pacing& pacing, Ra
 
 /// The exact length of these holds; throws std::overflow_error where it does not fit.
 Seconds total_of(std::span<const HeldPhoto> photos, Rate paced_at);
+
+inline std::size_t hash_value(const PhotoCount& c)
+{
+    return std::size_t(c.count);
+}
+inline std::size_t hash_value(const KeptRange& k)
+{
+    return mixed_hash(hash_of(k.begin), hash_of(k.extent));
+}
+
+template <>
+struct Words<Between>
+{
+    static constexpr std::array<std::string_view, 2> words{"repeat", "mix"};
+};
+template <>
+struct Words<Return>
+{
+    static constexpr std::array<std::string_view, 4> words{"none", "once", "to-first", "twice"};
+};
+template <>
+struct Fields<Pacing>
+{
+    static constexpr std::tuple table{
+        field("paced_at", &Pacing::paced_at, "The rate that holds in frames were thought in; absent: as delivered"),
+        field("between", &Pacing::between, "What a frame shows that begins in one photo and ends in another"),
+        field("keep_every", &Pacing::keep_every, "Of the photos in the film the first of each so many", {1, 1e6}),
+        field("kept", &Pacing::kept, "The range that is exported: up to a photo, so many photos, or a length in seconds"),
+        field("backwards", &Pacing::backwards, ""),
+        field("there_and_back", &Pacing::there_and_back, "The way back after the last photo"),
+        field("times", &Pacing::times, "How often", {1, most_times}),
+        field("at_least_s", &Pacing::at_least, "As many more times as it takes to last so many seconds, exact"),
+        field("first_hold", &Pacing::first_hold, "Of the film's first photo"),
+        field("last_hold", &Pacing::last_hold, "Of the film's last photo"),
+    };
+};
 
 }

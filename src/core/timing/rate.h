@@ -43,4 +43,13 @@ Seconds length_of(std::int64_t frames, Rate rate);
 /// "4.00 s", "12.35 s": rounded to hundredths for people, halves up.
 std::string shown_seconds(Seconds length);
 
+inline std::size_t hash_value(const Seconds& s)
+{
+    return hash_value(s.value);
+}
+inline std::size_t hash_value(const Rate& r)
+{
+    return hash_value(r.value());
+}
+
 }
