@@ -1,5 +1,6 @@
 // Fields are written once: what comes from their tables is right for all of them, those of next year as well.
 #include "core/document/value_codecs.h"
+#include "core/render/picture.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
 
@@ -71,6 +72,37 @@ TEST_CASE("every field of every value comes back from its file, and counts", "[f
     check_fields<Part>("Part");
     check_fields<Shot>("Shot");
     check_fields<Project>("Project");
+}
+
+TEST_CASE("whatever a picture depends on, another request is another key", "[fields][render]")
+{
+    PictureRequest usual;
+    usual.photo = Coded<PhotoPtr>::sample(1, {});
+    CHECK(usual == PictureRequest(usual));
+    std::vector<PictureRequest> others(12, usual);
+    others[0].photo = Coded<PhotoPtr>::sample(2, {});
+    others[1].size = {4, 3};
+    others[2].fit = Fit::fill;
+    others[3].turns = 1;
+    others[4].damage = Damage::accept;
+    others[5].backdrop = {1, 0, 0};
+    others[6].depth = Depth::sixteen;
+    others[7].lining = Lining();
+    others[8].light.by_place = std::vector<double>(12, 0.0);
+    others[9].weight = 0.5;
+    others[10].mixed_with = {usual};
+    others[11].lining = Lining{Transform::eye(), {4, 3}, {0, 0, 1, 1}, Edges::mirrored};
+    for (std::size_t i = 0; i < others.size(); ++i)
+        for (std::size_t k = 0; k <= others.size(); ++k) {
+            const PictureRequest& other = k == others.size() ? usual : others[k];
+            CAPTURE(i, k);
+            CHECK((others[i] == other) == (i == k));
+            CHECK((hash_of(others[i]) == hash_of(other)) == (i == k));
+        }
+    PictureRequest again = usual;
+    again.photo = std::make_shared<const PhotoFile>(*usual.photo);
+    CHECK(again == usual); // by what it is, not where
+    CHECK(hash_of(again) == hash_of(usual));
 }
 
 TEST_CASE("words and their values", "[fields]")

@@ -6,21 +6,6 @@
 
 namespace frenlo::app {
 
-std::size_t WantedHash::operator()(const Wanted& w) const noexcept
-{
-    std::size_t h = std::hash<const void*>{}(w.request.photo.get());
-    for (const int v : {w.request.size.width, w.request.size.height, int(w.quality), int(w.request.fit), w.request.turns, int(w.request.damage),
-                        w.request.backdrop[0] << 16 | w.request.backdrop[1] << 8 | w.request.backdrop[2]})
-        h = h * 1'000'003 + std::size_t(v);
-    if (w.request.lining)
-        h = h * 1'000'003 + std::hash<double>{}(w.request.lining->from_film(0, 2) + w.request.lining->crop.x);
-    if (w.request.light.gain[1] != 0)
-        h = h * 1'000'003 + std::hash<double>{}(w.request.light.gain[1]);
-    for (const PictureRequest& other : w.request.mixed_with)
-        h = h * 1'000'003 + std::hash<const void*>{}(other.photo.get());
-    return h;
-}
-
 PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
 {
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));

@@ -18,15 +18,12 @@ struct Wanted
 {
     PictureRequest request;
     Quality quality = Quality::preview;
-    bool operator==(const Wanted& o) const
-    {
-        return quality == o.quality && request == o.request;
-    }
+    bool operator==(const Wanted&) const = default;
 };
 
 struct WantedHash
 {
-    std::size_t operator()(const Wanted& w) const noexcept;
+    std::size_t operator()(const Wanted& w) const { return mixed_hash(hash_of(w.request), std::size_t(w.quality)); }
 };
 
 /// What is on the screen and what plays.

@@ -7,12 +7,14 @@
 #include "core/photo/inspect.h"
 #include "core/photo/preview_store.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
-#include <array>
 #include <cerrno>
-#include <cstring>
-#include <limits>
+#include <iterator>
 #include <set>
+#include <system_error>
+#include <unordered_set>
 #include <unistd.h>
 
 namespace frenlo {
@@ -55,7 +57,7 @@ void repair_names(Project& project, const fs::path& file, std::vector<Problem>& 
 /// Versions before had no identities; and a file that was put together by hand may have one twice.
 void repair_ids(Project& project)
 {
-    std::set<std::uint64_t> seen{0};
+    std::unordered_set<std::uint64_t> seen{0};
     for (ShotPtr& shot : project.shots) {
         auto now = std::make_shared<Shot>(*shot);
         if (!seen.insert(now->id.value).second)
@@ -67,37 +69,44 @@ void repair_ids(Project& project)
     }
 }
 
-/// What the disk has now: missing photos become problems, changed ones are read again.
-void compare_with_disk(ShotPhoto& p, const std::map<fs::path, fs::path>& moved, std::vector<Problem>& problems)
+/// A photo as the disk has it now, and what is wrong with it: missing ones become problems, changed ones are read again.
+struct OnDisk
 {
-    auto stamp = stamp_of(p.photo->file);
-    if (const auto m = moved.find(p.photo->file); !stamp && m != moved.end() && (stamp = stamp_of(m->second))) {
-        auto at_new_place = std::make_shared<PhotoFile>(*p.photo);
+    PhotoPtr photo; ///< the same where nothing changed
+    std::vector<Problem> problems{};
+};
+
+OnDisk on_disk(const PhotoPtr& photo, const std::map<fs::path, fs::path>& moved)
+{
+    OnDisk found{photo};
+    auto stamp = stamp_of(photo->file);
+    if (const auto m = moved.find(photo->file); !stamp && m != moved.end() && (stamp = stamp_of(m->second))) {
+        auto at_new_place = std::make_shared<PhotoFile>(*photo);
         at_new_place->file = m->second;
-        p.photo = std::move(at_new_place);
+        found.photo = std::move(at_new_place);
     }
+    const PhotoFile& p = *found.photo;
     if (!stamp) {
         std::error_code ec;
-        const bool other = fs::exists(p.photo->file, ec);
-        problems.push_back({other ? "this is not a file" : "the photo is missing", p.photo->file, "Bring it back to this place; its hold is kept"});
-        return;
+        const bool other = fs::exists(p.file, ec);
+        found.problems.push_back({other ? "this is not a file" : "the photo is missing", p.file, "Bring it back to this place; its hold is kept"});
+        return found;
     }
-    if (::access(p.photo->file.c_str(), R_OK) != 0)
-        problems.push_back({std::string("the photo cannot be read (") + std::strerror(errno) + ")", p.photo->file, "Check that you may read it"});
-    if (stamp->bytes == p.photo->bytes && stamp->modified_ns == p.photo->modified_ns)
-        return;
-    const bool other_content = stamp->bytes != p.photo->bytes;
-    const Inspected now = inspect(p.photo->file);
-    if (now.state == PhotoState::fine) {
-        p.photo = now.photo;
+    if (::access(p.file.c_str(), R_OK) != 0)
+        found.problems.push_back({"the photo cannot be read (" + std::generic_category().message(errno) + ")", p.file, "Check that you may read it"});
+    if (stamp->bytes == p.bytes && stamp->modified_ns == p.modified_ns)
+        return found;
+    if (stamp->bytes != p.bytes)
+        found.problems.push_back({"the photo has changed since the project was saved", p.file, ""});
+    if (const Inspected now = inspect(p.file); now.state == PhotoState::fine) {
+        found.photo = now.photo;
     } else {
-        auto changed = std::make_shared<PhotoFile>(*p.photo);
+        auto changed = std::make_shared<PhotoFile>(p);
         changed->bytes = stamp->bytes;
         changed->modified_ns = stamp->modified_ns;
-        p.photo = std::move(changed);
+        found.photo = std::move(changed);
     }
-    if (other_content)
-        problems.push_back({"the photo has changed since the project was saved", p.photo->file, ""});
+    return found;
 }
 
 }
@@ -127,9 +136,15 @@ LoadedProject read_project(const fs::path& file)
 LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::path>& moved)
 {
     LoadedProject loaded = read_project(file);
-    for (auto& shot : loaded.project.shots) {
+    for (ShotPtr& shot : loaded.project.shots) {
+        std::vector<OnDisk> found(shot->photos.size());
+        tbb::parallel_for(std::size_t(0), found.size(), [&](std::size_t i) { found[i] = on_disk(shot->photos[i].photo, moved); });
         auto now = std::make_shared<Shot>(*shot);
-        now->photos.edit_all([&](ShotPhoto& p) { compare_with_disk(p, moved, loaded.problems); });
+        for (std::size_t i = 0; i < found.size(); ++i) {
+            if (found[i].photo != now->photos[i].photo)
+                now->photos.edit(i).photo = std::move(found[i].photo);
+            std::move(found[i].problems.begin(), found[i].problems.end(), std::back_inserter(loaded.problems));
+        }
         shot = std::move(now);
     }
     return loaded;

@@ -5,6 +5,8 @@
 #include "core/document/project_file.h"
 #include "core/document/value_codecs.h"
 
+#include <tbb/parallel_for.h>
+
 #include <optional>
 #include <system_error>
 
@@ -66,6 +68,42 @@ void change_paths(Json& photo, const Change& change)
                 one(file);
 }
 
+/// A text as it is written here: a photo a line. JSON has no line ends inside of texts, so a line is whole.
+struct InLines
+{
+    std::string rest; ///< without the photos
+    std::vector<std::vector<std::string_view>> photos; ///< by shot
+};
+
+/// Nothing where a text was put together in another way.
+std::optional<InLines> in_lines(std::string_view text)
+{
+    constexpr std::string_view photo = "{\"photo\":", begin = "\"photos\": [";
+    InLines lines;
+    bool within = false;
+    while (!text.empty()) {
+        const std::size_t end = std::min(text.find('\n'), text.size() - 1) + 1;
+        std::string_view line = text.substr(0, end);
+        text.remove_prefix(end);
+        if (within && line.starts_with(photo)) {
+            const std::size_t last = line.rfind("}]}"); // behind the last photo of a shot
+            within = last == std::string_view::npos;
+            const std::size_t behind = within ? line.rfind('}') + 1 : last + 1;
+            lines.photos.back().push_back(line.substr(0, behind));
+            if (!within)
+                lines.rest += line.substr(behind);
+            continue;
+        }
+        if (within)
+            return std::nullopt;
+        lines.rest += line;
+        within = line.find(begin) != std::string_view::npos && line.ends_with("[\n");
+        if (line.find(begin) != std::string_view::npos)
+            lines.photos.emplace_back();
+    }
+    return within ? std::nullopt : std::optional(std::move(lines));
+}
+
 class Reader {
 public:
     Reader(const fs::path& folder, const fs::path& file) : folder_(folder), file_(file) {}
@@ -74,7 +112,17 @@ public:
     {
         Json j;
         try {
-            j = Json::parse(text, [this](int depth, Json::parse_event_t event, Json& value) { return take(depth, event, value); });
+            const auto lines = in_lines(text);
+            if (lines)
+                j = Json::parse(lines->rest);
+            if (lines && j.is_object() && j.value("frenlo", Json()) == project_file_version && j.contains("shots") && j.at("shots").size() == lines->photos.size()) {
+                version_ = project_file_version;
+                take_folder(j);
+                for (const auto& of_shot : lines->photos)
+                    photos_.push_back(photos_of(of_shot));
+            } else {
+                j = Json::parse(text, [this](int depth, Json::parse_event_t event, Json& value) { return take(depth, event, value); });
+            }
         } catch (const Json::exception& e) {
             damaged(e.what(), file_);
         }
@@ -118,6 +166,25 @@ private:
             return false;
         }
         return true;
+    }
+
+    /// On all cores.
+    [[nodiscard]] PhotoList photos_of(const std::vector<std::string_view>& lines) const
+    {
+        std::vector<PhotoList::Shared> photos(lines.size());
+        tbb::parallel_for(std::size_t(0), lines.size(), [&](std::size_t i) {
+            try {
+                Json photo = Json::parse(lines[i]);
+                photos[i] = std::make_shared<ShotPhoto>(photo_of(photo));
+            } catch (const std::exception& e) {
+                damaged("photo " + std::to_string(i + 1) + " of shot " + std::to_string(photos_.size() + 1) + ": " + e.what(), file_);
+            }
+        });
+        PhotoList list;
+        list.reserve(photos.size());
+        for (auto& p : photos)
+            list.push_back(std::move(p));
+        return list;
     }
 
     void take_folder(const Json& j) { old_folder_ = j.value("folder", std::string()); }

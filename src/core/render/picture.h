@@ -44,13 +44,39 @@ struct PictureRequest
     Correction light{}; ///< what is done to it (correction.h); by place over the film's plane, or the photo
     double weight = 1; ///< of this photo where several are mixed
     std::vector<PictureRequest> mixed_with{}; ///< of the same size and depth; all weights sum to 1
-    bool operator==(const PictureRequest& other) const
-    {
-        return (photo == other.photo || *photo == *other.photo) && size == other.size && fit == other.fit &&
-               turns == other.turns && damage == other.damage && backdrop == other.backdrop && depth == other.depth &&
-               lining == other.lining && light == other.light && weight == other.weight && mixed_with == other.mixed_with;
-    }
 };
+
+template <>
+struct Fields<Lining>
+{
+    static constexpr std::tuple table{
+        field("from_film", &Lining::from_film, ""),
+        field("plane", &Lining::plane, ""),
+        field("crop", &Lining::crop, ""),
+        field("edges", &Lining::edges, ""),
+    };
+};
+template <>
+struct Fields<PictureRequest>
+{
+    static constexpr std::tuple table{
+        field("photo", &PictureRequest::photo, ""),
+        field("size", &PictureRequest::size, ""),
+        field("fit", &PictureRequest::fit, ""),
+        field("turns", &PictureRequest::turns, ""),
+        field("damage", &PictureRequest::damage, ""),
+        field("backdrop", &PictureRequest::backdrop, ""),
+        field("depth", &PictureRequest::depth, ""),
+        field("lining", &PictureRequest::lining, ""),
+        field("light", &PictureRequest::light, ""),
+        field("weight", &PictureRequest::weight, ""),
+        field("mixed_with", &PictureRequest::mixed_with, ""),
+    };
+};
+inline bool operator==(const PictureRequest& a, const PictureRequest& b)
+{
+    return all_fields(a) && all_fields(Lining()) && same_fields(a, b);
+}
 
 /// The natural size of the shot's film: that of its crop where it is steadied, else that of its first photo in the
 /// film; 0x0 where there is none.
