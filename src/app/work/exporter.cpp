@@ -59,30 +59,30 @@ void Exporter::check(const Project& project, const ExportOrder& order)
         });
 }
 
-void Exporter::check_next()
+void Exporter::take_known()
 {
-    checks_.done = 0;
-    checks_.problems.clear();
-    std::optional<ShotPhoto> next;
-    for (const ShotPhoto& p : checks_.photos) {
+    for (; checks_.done < checks_.photos.size(); ++checks_.done) {
+        const ShotPhoto& p = checks_.photos[checks_.done];
         const auto known = checked_.find(p.photo);
-        if (known == checked_.end()) {
-            if (!next)
-                next = p;
-            continue;
-        }
-        ++checks_.done;
+        if (known == checked_.end())
+            return;
         if (known->second && !p.what_there_is)
             checks_.problems.push_back(*known->second);
     }
+}
+
+void Exporter::check_next()
+{
+    take_known();
     Q_EMIT photos_checked();
-    if (checking_ || !next || running_)
+    if (checking_ || checks_.done == checks_.photos.size() || running_)
         return;
     checking_ = true;
-    next->what_there_is = false; // what is known of a photo holds whatever is decided about it
+    ShotPhoto next = checks_.photos[checks_.done];
+    next.what_there_is = false; // what is known of a photo holds whatever is decided about it
     background_.run(
-        this, [p = *next] { return check_photo(p, Originals()); },
-        [this, photo = next->photo](const std::optional<Problem>& problem) {
+        this, [next] { return check_photo(next, Originals()); },
+        [this, photo = next.photo](const std::optional<Problem>& problem) {
             checking_ = false;
             checked_[photo] = problem;
             check_next();

@@ -15,7 +15,7 @@ namespace frenlo::app {
 struct PhotoChecks
 {
     std::vector<ShotPhoto> photos;
-    std::size_t done = 0;
+    std::size_t done = 0; ///< of them, in their order
     std::vector<Problem> problems;
 };
 
@@ -47,6 +47,8 @@ Q_SIGNALS:
     void photos_checked();
 
 private:
+    /// Goes on behind the photos that are known.
+    void take_known();
     void check_next();
 
     Background& background_;
