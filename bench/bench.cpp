@@ -1,5 +1,5 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
-// frenlo-bench [--quick] [window] [scan] [card] [export] [steady] [light]: all of them when none is named.
+// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light]: all of them when none is named.
 #include "bench/measure.h"
 
 #include "app/theme/theme.h"
@@ -69,6 +69,8 @@ int main(int argc, char** argv)
         link_photos(t / "some", t / "few", few, some);
         bench::bench_export(t / "few", few);
     }
+    if (wanted("project"))
+        bench::bench_project(t / "project", quick ? 5000 : 100'000);
     if (wanted("steady"))
         bench::bench_steady(quick);
     if (wanted("steady") || wanted("steady-time")) {

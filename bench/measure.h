@@ -36,6 +36,8 @@ void bench_scan(const std::filesystem::path& folder);
 void bench_card(const std::filesystem::path& folder);
 void bench_export(const std::filesystem::path& folder, int count);
 
+void bench_project(const std::filesystem::path& folder, int photos);
+
 void bench_steady(bool quick);
 void bench_steady_time(const std::filesystem::path& folder);
 void bench_light(bool quick);

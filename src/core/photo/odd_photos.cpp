@@ -141,21 +141,6 @@ std::vector<OddRun> odd_runs(std::span<const Candidate> photos, const std::vecto
     return runs;
 }
 
-std::vector<std::size_t> scene_changes(std::span<const Candidate> photos, const std::vector<std::size_t>& usable)
-{
-    const Row row(photos, usable);
-    std::vector<std::size_t> changes;
-    for (std::size_t u = 2; u + 1 < row.size(); ++u) {
-        if (!row.seen(u - 1) || !row.seen(u))
-            continue;
-        const double limit = row.clearly(u, u);
-        const bool lasts = row.difference(u - 2, u) > limit && row.difference(u - 1, u + 1) > limit;
-        if (row.step(u) > limit && lasts && row.step(u - 1) < limit && row.step(u + 1) < limit)
-            changes.push_back(u);
-    }
-    return changes;
-}
-
 bool viewpoint_travels(std::span<const Candidate> photos)
 {
     std::vector<const Look*> looks;

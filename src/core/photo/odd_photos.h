@@ -20,9 +20,6 @@ struct OddRun
 /// usable: positions of the photos that can be read, in order.
 std::vector<OddRun> odd_runs(std::span<const Candidate> photos, const std::vector<std::size_t>& usable);
 
-/// Positions among the usable photos at which another scene begins and lasts.
-std::vector<std::size_t> scene_changes(std::span<const Candidate> photos, const std::vector<std::size_t>& usable);
-
 /// Whether hardly anything stays in its place over a shot while neighbours show the same things.
 bool viewpoint_travels(std::span<const Candidate> photos);
 
