@@ -69,8 +69,12 @@ int main(int argc, char** argv)
         link_photos(t / "some", t / "few", few, some);
         bench::bench_export(t / "few", few);
     }
-    if (wanted("project"))
-        bench::bench_project(t / "project", quick ? 5000 : 100'000);
+    if (wanted("project")) {
+        const int photos = quick ? 5000 : 100'000;
+        in_child([&] { bench::bench_history(t / "history", 5000, 1000); }); // before anything has been freed that it could take
+        in_child([&] { bench::make_project(t / "project", photos); });
+        bench::bench_project(t / "project", photos);
+    }
     if (wanted("steady"))
         bench::bench_steady(quick);
     if (wanted("steady") || wanted("steady-time")) {

@@ -36,7 +36,9 @@ void bench_scan(const std::filesystem::path& folder);
 void bench_card(const std::filesystem::path& folder);
 void bench_export(const std::filesystem::path& folder, int count);
 
+void make_project(const std::filesystem::path& folder, int photos);
 void bench_project(const std::filesystem::path& folder, int photos);
+void bench_history(const std::filesystem::path& folder, int photos, int edits);
 
 void bench_steady(bool quick);
 void bench_steady_time(const std::filesystem::path& folder);
