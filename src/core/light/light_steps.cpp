@@ -95,7 +95,7 @@ std::optional<std::size_t> surest_step(std::span<const double> x, std::span<cons
             continue;
         // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if only three
         // photos. How much of it that is, flicker blurs.
-        const double at_once = std::max(least_at_once, 0.75 - 1.8 * noise / std::abs(gap.stops));
+        const double at_once = std::max(least_at_once, 0.7 - 2 * noise / std::abs(gap.stops));
         if (std::min(jump / gap.stops, (jump - usual_change(y, i, begin, end)) / gap.stops) >= at_once) {
             most_sure = surety;
             best = i;
