@@ -2,6 +2,7 @@
 // ImageMagick (convert -auto-orient) and exiftool.
 #include "core/photo/decode.h"
 #include "core/photo/inspect.h"
+#include "core/photo/metadata.h"
 #include "core/photo/scan.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -281,4 +282,17 @@ TEST_CASE("pipes and links to nowhere among photos are told, and nobody waits fo
     PhotoFile pipe;
     pipe.file = t / "s" / "s_0004.jpg";
     CHECK_FALSE(decode(pipe).has_value());
+}
+
+TEST_CASE("a WebP whose length cannot be is told, and ends nothing", "[photo][bad]") // a find of the fuzzer
+{
+    TempFolder t;
+    const auto file = t / "long.webp";
+    write_bytes(file, std::string("RIFF\xff\xff\xff\xffWEBP\xe9\xf6\xf7\x23", 16) + std::string(80, '\x8b'));
+    CHECK(camera_thumbnail_bytes(file).empty());
+    CHECK_FALSE(read_metadata(file));
+    const std::array places{t.path()};
+    const ScanResult found = scan(places, {}, {});
+    REQUIRE(found.findings.size() == 1);
+    CHECK_THAT(found.findings[0].text, Catch::Contains("long.webp"));
 }

@@ -113,7 +113,7 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
         if (m.stored_size.width <= 0 || m.stored_size.height <= 0)
             return problem("the picture's size cannot be read", file, "Copy it from the card again");
         return m;
-    } catch (const Exiv2::AnyError& error) {
+    } catch (const std::exception& error) { // its own, and what its safe arithmetic throws at sizes that cannot be
         return problem(std::string("the file's header cannot be read (") + error.what() + ")", file,
                        "Copy it from the card again");
     }
@@ -133,7 +133,7 @@ std::string camera_thumbnail_bytes(const std::filesystem::path& file)
         const Exiv2::ExifThumbC thumb(image->exifData());
         const Exiv2::DataBuf data = thumb.copy();
         return {reinterpret_cast<const char*>(data.pData_), static_cast<std::size_t>(data.size_)};
-    } catch (const Exiv2::AnyError&) {
+    } catch (const std::exception&) {
         return {}; // a photo without a readable header has no thumbnail; read_metadata says what is wrong with it
     }
 }
