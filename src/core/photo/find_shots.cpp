@@ -17,8 +17,6 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr std::array kind_names{"unknown", "hand-moved", "time-lapse", "walked"};
-
 /// Why a shot ends before a photo. The first that applies is told.
 struct Break
 {
@@ -436,15 +434,12 @@ private:
 
 std::string_view kind_name(ShotKind kind)
 {
-    return kind_names.at(std::size_t(kind));
+    return word_of(kind);
 }
 
 std::optional<ShotKind> parse_shot_kind(std::string_view name)
 {
-    const auto it = std::find(kind_names.begin(), kind_names.end(), name);
-    if (it == kind_names.end())
-        return std::nullopt;
-    return ShotKind(it - kind_names.begin());
+    return from_word<ShotKind>(name);
 }
 
 FoundShots find_shots(std::span<const Candidate> photos, const ShotWishes& wishes)

@@ -8,7 +8,6 @@
 #include "core/photo/preview_store.h"
 
 #include <algorithm>
-#include <array>
 #include <map>
 #include <set>
 
@@ -17,10 +16,6 @@ namespace frenlo {
 namespace fs = std::filesystem;
 
 namespace {
-
-constexpr std::array<std::string_view, 17> kind_names{"unreadable", "empty", "size-differs", "number-missing", "number-repeated", "order-disagrees",
-                                                      "copy", "not-a-photo", "turned", "exposure-differs", "unlike", "blurred",
-                                                      "gone", "date-odd", "folder-unreadable", "bracket", "border-unsure"};
 
 std::uint64_t size_key(cv::Size s)
 {
@@ -293,13 +288,7 @@ std::string some_names(std::span<const fs::path> files)
 
 std::string_view kind_name(FindingKind kind)
 {
-    return kind_names.at(std::size_t(kind));
-}
-
-std::optional<FindingKind> parse_finding_kind(std::string_view name)
-{
-    const auto it = std::find(kind_names.begin(), kind_names.end(), name);
-    return it == kind_names.end() ? std::nullopt : std::optional(FindingKind(it - kind_names.begin()));
+    return word_of(kind);
 }
 
 std::vector<Remedy> usual_remedies(FindingKind kind)

@@ -32,7 +32,6 @@ enum class FindingKind {
 
 /// "size-differs": the name on the command line.
 std::string_view kind_name(FindingKind kind);
-std::optional<FindingKind> parse_finding_kind(std::string_view name);
 
 /// What can be done about a finding on the spot. The edits are in document/edits.h.
 enum class Remedy {

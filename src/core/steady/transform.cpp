@@ -8,19 +8,14 @@
 
 namespace frenlo {
 
-namespace {
-constexpr std::array<std::string_view, 4> names{"shift", "turn", "similar", "perspective"};
-}
-
 std::string_view movement_name(Movement movement)
 {
-    return names.at(std::size_t(movement));
+    return word_of(movement);
 }
 
 std::optional<Movement> parse_movement(std::string_view name)
 {
-    const auto found = std::find(names.begin(), names.end(), name);
-    return found == names.end() ? std::nullopt : std::optional(Movement(found - names.begin()));
+    return from_word<Movement>(name);
 }
 
 cv::Point2d moved(const Transform& t, cv::Point2d p)
