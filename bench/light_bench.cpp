@@ -1,10 +1,10 @@
 #include "bench/measure.h"
 #include "bench/sequences.h"
-#include "core/light/evening.h"
-#include "core/light/slow_light.h"
-#include "core/light/exposure_steps.h"
-#include "core/light/correction.h"
-#include "core/photo/scan.h"
+#include "core/steps/flicker/correction.h"
+#include "core/steps/flicker/deflicker.h"
+#include "core/steps/flicker/exposure_steps.h"
+#include "core/steps/flicker/trend.h"
+#include "core/steps/sort/scan.h"
 #include "tests/support/photos.h"
 
 #include <tbb/parallel_for.h>
@@ -122,11 +122,11 @@ void print(const std::string& who, const LightFigures& f)
               << f.offset << " stop" << std::endl;
 }
 
-std::vector<cv::Mat> evened_photos(const std::vector<cv::Mat>& photos, const EvenedShot& e)
+std::vector<cv::Mat> evened_photos(const std::vector<cv::Mat>& photos, const DeflickerResult& e)
 {
     std::vector<cv::Mat> out;
     for (std::size_t i = 0; i < photos.size(); ++i)
-        out.push_back(lit_by(photos[i], e.evening.photos[i].correction));
+        out.push_back(apply_correction(photos[i], e.curve.photos[i].correction));
     return out;
 }
 
@@ -163,7 +163,7 @@ void bench_light(bool quick)
         clean = plain_stops(s.clean);
         const test::InMemory source(s.photos);
         seconds = test::seconds_of(s.photos.size());
-        const EvenedShot e = even_shot(source.photos(), {}, seconds, {}, {}, source, {});
+        const DeflickerResult e = deflicker_shot(source.photos(), {}, seconds, {}, {}, source, {});
         evened_figures.push_back(figures_of(plain_stops(evened_photos(s.photos, e)), clean));
         print("evened, seed " + std::to_string(seed), evened_figures.back());
         std::cout << "      it says of itself: " << e.before_figures.shared << " to " << e.after_figures.shared << " stop\n";
@@ -172,7 +172,7 @@ void bench_light(bool quick)
         std::vector<cv::Mat> plain;
         for (std::size_t i = 0; i < shot.size(); ++i) {
             const double gain = gaussian[i] - shot[i];
-            plain.push_back(lit_by(s.photos[i], {.gain = {gain, gain, gain}}));
+            plain.push_back(apply_correction(s.photos[i], {.gain = {gain, gain, gain}}));
         }
         gaussian_figures.push_back(figures_of(plain_stops(plain), clean));
     }
@@ -186,7 +186,7 @@ void bench_light(bool quick)
 
     const LightSequence colours = make_light_sequence({.flicker_sigma = 0, .colour_sigma = 0.05});
     const test::InMemory colour_source(colours.photos);
-    const EvenedShot each = even_shot(colour_source.photos(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
+    const DeflickerResult each = deflicker_shot(colour_source.photos(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
     const auto evened = evened_photos(colours.photos, each);
     std::cout << "  colour flicker of 0.05 stop, after, above clean (aim: 0.004):";
     for (int c = 0; c < 3; ++c)
@@ -203,7 +203,7 @@ void bench_light(bool quick)
         sunset.steps.emplace_back(17 * k, 1.0 / 3);
     const LightSequence steps = make_light_sequence(sunset);
     const test::InMemory step_source(steps.photos);
-    const EvenedShot ramp = even_shot(step_source.photos(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
+    const DeflickerResult ramp = deflicker_shot(step_source.photos(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
     // Against the same day without the steps.
     sunset.steps.clear();
     sunset.flicker_sigma = 0;
@@ -215,13 +215,13 @@ void bench_light(bool quick)
 
     const LightSequence lamp = make_light_sequence({.trend_stops = 0.6, .flicker_sigma = 0.01, .steps = {{60, 0.8}}, .flashes = {{30, 1.5}}});
     const test::InMemory lamp_source(lamp.photos);
-    const EvenedShot kept = even_shot(lamp_source.photos(), {}, seconds, {}, {}, lamp_source, {});
+    const DeflickerResult kept = deflicker_shot(lamp_source.photos(), {}, seconds, {}, {}, lamp_source, {});
     const auto lamp_out = plain_stops(evened_photos(lamp.photos, kept)), lamp_clean = plain_stops(lamp.clean);
-    std::cout << "  lamp of 0.8 stop: step error " << (lamp_out[60] - lamp_out[59]) - (lamp_clean[60] - lamp_clean[59]) << " (aim: 0.01), found " << kept.evening.steps.size()
-              << "; flash marked: " << (kept.evening.photos[30].suspect ? "yes" : "no") << ", others marked: ";
+    std::cout << "  lamp of 0.8 stop: step error " << (lamp_out[60] - lamp_out[59]) - (lamp_clean[60] - lamp_clean[59]) << " (aim: 0.01), found " << kept.curve.steps.size()
+              << "; flash marked: " << (kept.curve.photos[30].outlier ? "yes" : "no") << ", others marked: ";
     int others = 0;
-    for (std::size_t i = 0; i < kept.evening.photos.size(); ++i)
-        others += i != 30 && kept.evening.photos[i].suspect;
+    for (std::size_t i = 0; i < kept.curve.photos.size(); ++i)
+        others += i != 30 && kept.curve.photos[i].outlier;
     std::cout << others << std::endl;
 }
 

@@ -3,10 +3,10 @@
 #include "bench/measure.h"
 
 #include "core/base/input_file.h"
-#include "core/document/edits.h"
-#include "core/document/history.h"
-#include "core/document/pace_edits.h"
-#include "core/document/project_file.h"
+#include "core/project/edits.h"
+#include "core/project/history.h"
+#include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
 
 #include <nlohmann/json.hpp>
 

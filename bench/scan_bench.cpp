@@ -1,8 +1,8 @@
 #include "bench/measure.h"
 #include "core/base/input_file.h"
-#include "core/photo/metadata.h"
-#include "core/photo/photo_source.h"
-#include "core/photo/scan.h"
+#include "core/source/metadata.h"
+#include "core/source/photo_source.h"
+#include "core/steps/sort/scan.h"
 #include "tests/support/temp_folder.h"
 
 #include <opencv2/core/mat.hpp>
@@ -56,7 +56,7 @@ void bench_scan(const std::filesystem::path& folder)
     double scan_time = 0;
     const double all = seconds([&] {
         const std::array places{folder};
-        scan_time = seconds([&] { found = scan(places, ScanWishes{}, {}); });
+        scan_time = seconds([&] { found = scan(places, ScanOptions{}, {}); });
         tbb::parallel_for(std::size_t(0), found.photos.size(),
                           [&](std::size_t i) { (void)previews.get(*found.photos[i].photo, PreviewKind::thumbnail); });
     });
@@ -76,7 +76,7 @@ void bench_card(const std::filesystem::path& folder)
     const double floor_time = seconds(bare);
     const std::array places{folder};
     const double headers = seconds([&] { (void)scan(places, {.looking = Looking::at_headers}, {}); });
-    const double time = seconds([&] { (void)scan(places, ScanWishes{}, {}); });
+    const double time = seconds([&] { (void)scan(places, ScanOptions{}, {}); });
     std::cout << "  ratio " << time / floor_time << " (" << time * 1000 / double(files.size()) << " ms a photo against "
               << floor_time * 1000 / double(files.size()) << " ms; " << time << " s in all, of which headers alone " << headers << " s)\n";
 }

@@ -1,6 +1,6 @@
 #include "bench/sequences.h"
 
-#include "core/photo/transfer.h"
+#include "core/source/transfer.h"
 
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>

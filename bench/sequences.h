@@ -1,7 +1,7 @@
 #pragma once
 // Sequences of photos with known truth, made from real photographic texture (Debian's opencv-doc): what is measured on
 // them can be compared with what was done to them.
-#include "core/steady/transform.h"
+#include "core/base/transform.h"
 
 #include <opencv2/core/mat.hpp>
 
@@ -50,9 +50,9 @@ struct LightSequenceWishes
     std::vector<std::pair<int, double>> flashes{}; ///< this photo alone
     int seed = 1;
 };
-LightSequence make_light_sequence(const LightSequenceWishes& wishes);
+LightSequence make_light_sequence(const LightSequenceWishes& options);
 
 /// Throws std::runtime_error where opencv-doc is not installed.
-Sequence make_sequence(const Wishes& wishes);
+Sequence make_sequence(const Wishes& options);
 
 }

@@ -1,12 +1,12 @@
 #include "bench/measure.h"
 #include "bench/sequences.h"
-#include "core/photo/scan.h"
 #include "core/base/local_fit.h"
-#include "core/render/warp.h"
-#include "core/steady/crop.h"
-#include "core/steady/hold_still.h"
-#include "core/steady/smooth_path.h"
-#include "core/steady/walked.h"
+#include "core/picture/warp.h"
+#include "core/steps/sort/scan.h"
+#include "core/steps/steady/crop.h"
+#include "core/steps/steady/hold_still.h"
+#include "core/steps/steady/smooth_path.h"
+#include "core/steps/steady/walked.h"
 #include "tests/support/photos.h"
 
 #include <tbb/global_control.h>
@@ -119,7 +119,7 @@ Errors errors_of_whole(const Sequence& s)
 {
     const tbb::global_control one_core(tbb::global_control::max_allowed_parallelism, 1);
     const test::InMemory source(s.photos);
-    std::optional<HeldStill> held;
+    std::optional<StillRegistration> held;
     const auto start = std::chrono::steady_clock::now();
     held = hold_still(source.photos(), {}, source, {});
     const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count();
@@ -132,9 +132,9 @@ Errors errors_of_whole(const Sequence& s)
     return e;
 }
 
-void against_others(const char* name, const Wishes& wishes, const char* aim, bool others)
+void against_others(const char* name, const Wishes& options, const char* aim, bool others)
 {
-    const Sequence s = make_sequence(wishes);
+    const Sequence s = make_sequence(options);
     std::cout << "  " << name << " (aim: " << aim << ")\n";
     std::optional<Prepared> first;
     print("one to one", errors_of(s, [&](const cv::Mat& a, const cv::Mat& b, std::size_t) -> std::optional<Transform> {
@@ -190,7 +190,7 @@ void bench_walk(int photos)
     const test::InMemory source(s.photos);
     std::cout << "  walked shot: smooth path with jitter of 5 px, " << photos << " photos (aim: at most 5 % of the jitter left, at most 12 % lost)\n";
     for (const Movement movement : {Movement::similar, Movement::perspective}) {
-        const Walked walked = follow_walk(source.photos(), {.movement = movement}, source, {});
+        const WalkRegistration walked = follow_walk(source.photos(), {.movement = movement}, source, {});
         double worst = 0;
         int worst_photo = 0, doubtful = 0;
         std::vector<PathStep> steps;

@@ -84,7 +84,7 @@ void bench_card_in_window(const std::filesystem::path& folder, int count)
     const double first = double(time.elapsed()) / 1000;
     auto* sheet = p.window().findChild<app::SheetView*>();
     const auto tiles = [&] {
-        app::Situation s;
+        app::ViewState s;
         sheet->describe(s);
         const Shot& shot = *p.window().viewing().shot();
         return std::all_of(s.visible.begin(), s.visible.end(), [&](PhotoIndex photo) {

@@ -1,8 +1,8 @@
 #include "demo/camera.h"
 
 #include "core/base/atomic_file.h"
-#include "core/photo/decode.h"
-#include "core/photo/photo_file.h"
+#include "core/source/decode.h"
+#include "core/source/photo_file.h"
 #include "demo/demo.h"
 
 #include <exiv2/exiv2.hpp>

@@ -1,6 +1,6 @@
 #include "core/base/atomic_file.h"
 #include "core/base/input_file.h"
-#include "core/photo/decode.h"
+#include "core/source/decode.h"
 #include "demo/demo.h"
 #include "demo/shots.h"
 

@@ -1,12 +1,13 @@
 #include "demo/demo.h"
 
 #include "core/base/atomic_file.h"
-#include "core/document/edits.h"
-#include "core/document/pace_edits.h"
-#include "core/document/project_file.h"
-#include "core/photo/scan.h"
-#include "demo/shots.h"
 #include "core/base/folders.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
+#include "core/steps/sort/scan.h"
+#include "core/steps/sort/scan_edits.h"
+#include "demo/shots.h"
 
 #include <nlohmann/json.hpp>
 #include <tbb/parallel_for.h>

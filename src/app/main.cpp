@@ -1,6 +1,6 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
-#include "core/photo/preview_store.h"
+#include "core/source/preview_store.h"
 #include "demo/demo.h"
 
 #include <QApplication>

@@ -1,6 +1,6 @@
 #pragma once
 #include "cli/output.h"
-#include "core/photo/scan.h"
+#include "core/steps/sort/scan.h"
 
 #include <CLI/CLI.hpp>
 
@@ -34,6 +34,6 @@ CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optiona
 /// That what was measured no longer fits the project.
 Failure changed_meanwhile(const std::string& project);
 /// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.
-ScanWishes scan_wishes(const std::string& order, const std::string& pause, bool one_shot);
+ScanOptions scan_options(const std::string& order, const std::string& pause, bool one_shot);
 
 }

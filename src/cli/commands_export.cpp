@@ -1,9 +1,10 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
-#include "core/document/edits.h"
-#include "core/document/project_file.h"
-#include "core/media/export.h"
-#include "core/timing/timecode.h"
+#include "core/export/export.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/time/timecode.h"
 
 #include <algorithm>
 #include <iostream>
@@ -26,7 +27,7 @@ LoadedProject opened(const ExportCall& call, const Preset& preset, const Context
     if (!std::filesystem::is_directory(call.from, ec))
         return load_project(call.from);
     const std::vector<std::filesystem::path> places{call.from};
-    const ScanResult found = scan(places, ScanWishes{.looking = Looking::at_headers}, Job(context.stop));
+    const ScanResult found = scan(places, ScanOptions{.looking = Looking::at_headers}, Job(context.stop));
     if (found.shots.empty())
         throw Failure({"there are no photos that can be read in the folder", call.from, "Choose another folder"});
     LoadedProject loaded;

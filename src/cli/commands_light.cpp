@@ -1,9 +1,10 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
-#include "core/document/light_edits.h"
-#include "core/document/project_file.h"
-#include "core/light/flicker_kind.h"
-#include "core/photo/photo_source.h"
+#include "core/project/project_file.h"
+#include "core/source/photo_source.h"
+#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/flicker/flicker_kind.h"
+#include "core/steps/steady/steady_values.h"
 
 #include <iostream>
 
@@ -27,10 +28,10 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
     j["photos"] = Json::array();
     for (std::size_t i = 0; i < shot.photos.size(); ++i) {
         const ShotPhoto& p = shot.photos[i];
-        if (!p.light)
+        if (!light_of(p))
             continue;
-        const LightChange& c = p.light->change;
-        const Correction done = correction_of(*p.light);
+        const LightChange& c = light_of(p)->change;
+        const Correction done = correction_of(*light_of(p));
         Json photo{{"file", json_path(p.photo->file)}};
         photo["stops"] = c.stops;
         photo["target"] = c.target;
@@ -41,28 +42,28 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
         if (!done.by_place.empty())
             photo["gain_stops_by_place"] = done.by_place;
         photo["after_stops"] = *light_now(shot, PhotoIndex(std::int64_t(i)));
-        photo["suspect"] = c.suspect;
-        if (p.light->remedy == LightRemedy::mixed)
+        photo["suspect"] = c.outlier;
+        if (light_of(p)->remedy == LightRemedy::mixed)
             photo["mixed"] = true;
         j["photos"].push_back(std::move(photo));
     }
     j["steps"] = Json::array();
     for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (const auto& l = shot.photos[i].light; l && l->jump)
+        if (const auto& l = light_of(shot.photos[i]); l && l->jump)
             j["steps"].push_back({{"photo", i + 1},
                                   {"stops", l->jump->stops},
                                   {"cause", l->jump->cause == LightJump::Cause::camera ? "camera" : "scene"},
                                   {"kept", l->jump->kept}});
-    j["window_s"] = shot.lighting->window_s > 0 ? shot.lighting->window_s : shot.lighting->found_window_s;
-    j["window_found"] = shot.lighting->window_s <= 0;
-    j["kind"] = told(shot.lighting->kind);
-    const Corrected& done = shot.lighting->corrected;
+    j["window_s"] = deflicker_of(shot)->window_s > 0 ? deflicker_of(shot)->window_s : deflicker_of(shot)->found_window_s;
+    j["window_found"] = deflicker_of(shot)->window_s <= 0;
+    j["kind"] = told(deflicker_of(shot)->kind);
+    const Corrected& done = deflicker_of(shot)->corrected;
     j["corrected"] = Json::array();
     for (const auto& [name, does] : {std::pair("each-colour", done.each_colour), std::pair("by-tone", done.by_tone), std::pair("by-place", done.by_place),
                                      std::pair("camera-steps", done.camera_steps)})
         if (does)
             j["corrected"].push_back(name);
-    const auto& [before, after] = std::pair(shot.lighting->before, shot.lighting->after);
+    const auto& [before, after] = std::pair(deflicker_of(shot)->before, deflicker_of(shot)->after);
     j["flicker_before"] = before.shared;
     j["flicker_after"] = after.shared;
     j["by_colour_before"] = before.by_colour;
@@ -88,24 +89,24 @@ Project decided(const Project& project, ShotIndex index, const LightCall& call)
     for (const auto& [numbers, remedy] : {std::pair(&call.mix, LightRemedy::mixed), std::pair(&call.leave, LightRemedy::as_shot),
                                           std::pair(&call.accept, LightRemedy::evened)})
         for (const std::int64_t n : *numbers)
-            p = settle_light(p, index, photo(n), remedy);
+            p = resolve_light(p, index, photo(n), remedy);
     return p;
 }
 
-void decide_steps(EveningWishes& wishes, const ToMeasure& photos, const LightCall& call)
+void decide_steps(DeflickerOptions& options, const ToMeasure& photos, const LightCall& call)
 {
     for (const auto& [numbers, stays] : {std::pair(&call.keep_step, true), std::pair(&call.take_out_step, false)})
         for (const std::int64_t n : *numbers)
             for (std::size_t i = 0; i < photos.at.size(); ++i)
                 if (photos.at[i].value + 1 == n)
                     for (const LightJump::Cause cause : {LightJump::Cause::scene, LightJump::Cause::camera})
-                        wishes.steps.insert(wishes.steps.begin(), {i, {0, cause, stays}});
+                        options.steps.insert(options.steps.begin(), {i, {0, cause, stays}});
 }
 
 /// What the call does not say stays as it is.
-Lighting lighting_of(const LightCall& call, const Shot& shot, Rate delivered_at)
+Deflicker deflicker_of_call(const LightCall& call, const Shot& shot, Rate delivered_at)
 {
-    Lighting l = shot.lighting.value_or(Lighting());
+    Deflicker l = shot.steps.get<Deflicker>();
     if (call.automatic)
         l = {.strength = l.strength, .leave_out_moving = l.leave_out_moving};
     if (!call.window.empty())
@@ -127,21 +128,21 @@ int light_shot(const LightCall& call, const Context& context)
     }
     const Project as_it_was = load_project(call.project).project;
     const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
-    const Lighting lighting = lighting_of(call, before, as_it_was.delivered_at);
-    ToEven photos = to_even(as_it_was, before, lighting);
-    decide_steps(photos.wishes, photos.photos, call);
+    const Deflicker deflicker = deflicker_of_call(call, before, as_it_was.delivered_at);
+    DeflickerInput photos = deflicker_input(as_it_was, before, deflicker);
+    decide_steps(photos.options, photos.photos, call);
     if (photos.photos.at.empty())
         throw Failure({"there are no photos in the film of this shot", {}, "Bring photos into the shot"});
     if (!call.region.empty())
-        photos.region = {boxes_option(call.region, before.steady ? before.steady->size : seen_size(before.photos[photos.photos.at.front().at()])), {}};
+        photos.region = {boxes_option(call.region, steadying_of(before) ? steadying_of(before)->size : seen_size(before.photos[photos.photos.at.front().at()])), {}};
     decided(as_it_was, named_shot(as_it_was, call.shot), call); // wrong numbers are told before minutes of measuring
-    const EvenedShot evened = even_shot(photos.photos.photos, photos.alignments, photos.seconds, photos.region, photos.wishes, Originals(), context.job());
+    const DeflickerResult evened = deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, photos.region, photos.options, Originals(), context.job());
     // Measuring takes its time: what others changed meanwhile stays.
     const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
         const ShotIndex index = same_shot(now, before);
-        if (!to_even(now, now.shot(index), lighting).same_photos(photos))
+        if (!deflicker_input(now, now.shot(index), deflicker).same_photos(photos))
             throw changed_meanwhile(call.project);
-        return decided(even_shot(set_light_region(now, index, photos.region), index, photos, evened, lighting), index, call);
+        return decided(set_deflicker(set_light_region(now, index, photos.region), index, photos, evened, deflicker), index, call);
     });
     const Shot& shot = loaded.project.shot(same_shot(loaded.project, before));
     std::vector<Problem> problems = loaded.problems;
@@ -155,7 +156,7 @@ int light_shot(const LightCall& call, const Context& context)
         print_json(light_json(shot, problems));
     } else {
         std::cout.precision(2);
-        std::cout << shot.name << ": flicker " << shot.lighting->before.shared << " to " << shot.lighting->after.shared << " stop. " << told(shot.lighting->kind) << '\n';
+        std::cout << shot.name << ": flicker " << deflicker_of(shot)->before.shared << " to " << deflicker_of(shot)->after.shared << " stop. " << told(deflicker_of(shot)->kind) << '\n';
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;

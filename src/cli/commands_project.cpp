@@ -1,8 +1,9 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
-#include "core/document/edits.h"
-#include "core/document/pace_edits.h"
-#include "core/document/project_file.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
+#include "core/steps/sort/scan_edits.h"
 
 #include <iomanip>
 #include <iostream>
@@ -58,7 +59,7 @@ int make_project(const NewCall& call, const Context& context)
     if (std::filesystem::exists(call.project, ec)) // told before the scan; what comes into being meanwhile stays too
         throw Failure({"the file is there already", call.project, "Choose another name"});
     const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
-    const ScanResult found = scan(places, scan_wishes(call.order, call.pause, !call.split), context.job());
+    const ScanResult found = scan(places, scan_options(call.order, call.pause, !call.split), context.job());
     if (found.shots.empty())
         throw Failure({"there are no photos that can be read", call.folders.front(), "Choose another folder"});
     project = add_scanned(project, found, hold, call.split ? Division::found_shots : Division::one_shot);

@@ -1,26 +1,26 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
-#include "core/photo/rhythm.h"
-#include "core/photo/scan.h"
+#include "core/steps/sort/rhythm.h"
+#include "core/steps/sort/scan.h"
 
 #include <algorithm>
 #include <iostream>
 
 namespace frenlo::cli {
 
-ScanWishes scan_wishes(const std::string& order, const std::string& pause, bool one_shot)
+ScanOptions scan_options(const std::string& order, const std::string& pause, bool one_shot)
 {
-    ScanWishes wishes;
-    wishes.order = order == "time" ? PhotoOrder::by_time : PhotoOrder::by_name;
-    wishes.one_shot = one_shot;
+    ScanOptions options;
+    options.order = order == "time" ? PhotoOrder::by_time : PhotoOrder::by_name;
+    options.one_shot = one_shot;
     if (pause.empty())
-        return wishes;
+        return options;
     const auto length = parse_hold(pause);
     const auto* seconds = length ? std::get_if<Seconds>(&*length) : nullptr;
     if (!seconds || seconds->value <= Fraction(0))
         throw WrongCall("\"" + pause + "\" is not a pause; 120s is");
-    wishes.pause = *seconds;
-    return wishes;
+    options.pause = *seconds;
+    return options;
 }
 
 namespace {
@@ -82,10 +82,10 @@ Json scan_json(const ScanResult& found)
 int scan_and_print(const ScanCall& call, const Context& context)
 {
     const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
-    ScanWishes wishes = scan_wishes(call.order, call.pause, call.one_shot);
+    ScanOptions options = scan_options(call.order, call.pause, call.one_shot);
     if (call.close)
-        wishes.looking = Looking::at_photos;
-    const ScanResult found = scan(places, wishes, context.job());
+        options.looking = Looking::at_photos;
+    const ScanResult found = scan(places, options, context.job());
     const std::string nothing = "There are no photos in " + shown_path(call.folders.front()) +
                                 (call.folders.size() > 1 ? " and the other places" : "") + ". JPEG, PNG, TIFF and WebP are found.";
     if (context.json) {

@@ -1,7 +1,7 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
-#include "core/document/project_file.h"
-#include "core/document/steady_edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/steady/steady_edits.h"
 
 #include <opencv2/core.hpp>
 
@@ -90,19 +90,19 @@ std::vector<std::optional<Transform>> from_reference(const Shot& shot, std::size
     std::optional<Transform> at = Transform::eye(), there;
     bool first = true;
     for (const ShotPhoto& p : shot.photos) {
-        if (!p.alignment) {
+        if (!alignment_of(p)) {
             all.emplace_back();
             continue;
         }
-        if (shot.steady->way == SteadyWay::still) {
-            all.emplace_back(p.alignment->from_film);
+        if (steadying_of(shot)->way == SteadyWay::still) {
+            all.emplace_back(alignment_of(p)->from_film);
             continue;
         }
-        at = first ? Transform::eye() : at && p.alignment->from_before ? std::optional(*p.alignment->from_before * *at) : std::nullopt;
+        at = first ? Transform::eye() : at && alignment_of(p)->from_before ? std::optional(*alignment_of(p)->from_before * *at) : std::nullopt;
         first = false;
         all.push_back(at);
     }
-    if (shot.steady->way == SteadyWay::smooth && (there = all.at(reference)))
+    if (steadying_of(shot)->way == SteadyWay::smooth && (there = all.at(reference)))
         for (auto& t : all)
             if (t)
                 t = *t * there->inv() * (1 / (*t * there->inv())(2, 2));
@@ -112,28 +112,28 @@ std::vector<std::optional<Transform>> from_reference(const Shot& shot, std::size
 Json steady_json(const Shot& shot, PhotoIndex reference, const std::vector<Problem>& problems)
 {
     Json j;
-    j["way"] = shot.steady->way == SteadyWay::still ? "still" : "smooth";
+    j["way"] = steadying_of(shot)->way == SteadyWay::still ? "still" : "smooth";
     j["reference"] = json_path(shot.photos[reference.at()].photo->file);
     j["photos"] = Json::array();
     const auto matrices = from_reference(shot, reference.at());
     for (std::size_t i = 0; i < shot.photos.size(); ++i) {
         const ShotPhoto& p = shot.photos[i];
-        if (!p.alignment)
+        if (!alignment_of(p))
             continue;
         Json photo{{"file", json_path(p.photo->file)}};
         photo["matrix"] = matrices[i] ? matrix_json(*matrices[i]) : Json(nullptr);
-        photo["film_matrix"] = matrix_json(p.alignment->from_film);
-        photo["residual_px"] = p.alignment->residual_px;
-        photo["inliers"] = p.alignment->inliers;
-        photo["left_px"] = p.alignment->left_px;
-        photo["doubtful"] = !p.alignment->doubt.empty();
-        if (!p.alignment->doubt.empty())
-            photo["doubt"] = p.alignment->doubt;
-        if (p.alignment->target)
-            photo["target"] = {p.alignment->target->x, p.alignment->target->y};
+        photo["film_matrix"] = matrix_json(alignment_of(p)->from_film);
+        photo["residual_px"] = alignment_of(p)->residual_px;
+        photo["inliers"] = alignment_of(p)->inliers;
+        photo["left_px"] = alignment_of(p)->left_px;
+        photo["doubtful"] = !alignment_of(p)->doubt.empty();
+        if (!alignment_of(p)->doubt.empty())
+            photo["doubt"] = alignment_of(p)->doubt;
+        if (alignment_of(p)->target)
+            photo["target"] = {alignment_of(p)->target->x, alignment_of(p)->target->y};
         j["photos"].push_back(std::move(photo));
     }
-    const cv::Rect& c = shot.steady->crop;
+    const cv::Rect& c = steadying_of(shot)->crop;
     j["crop"] = {c.x, c.y, c.width, c.height};
     j["lost"] = lost_to_crop(shot);
     j["problems"] = problems_json(problems);
@@ -152,37 +152,37 @@ Movement movement_of(const SteadyCall& call, const Shot& shot, SteadyWay way)
 {
     if (!call.model.empty())
         return parse_movement(call.model).value();
-    if (shot.steady && shot.steady->way == way)
-        return shot.steady->movement;
+    if (steadying_of(shot) && steadying_of(shot)->way == way)
+        return steadying_of(shot)->movement;
     return parse_movement(way == SteadyWay::still ? "similar" : "perspective").value();
 }
 
 Measured held_still(const SteadyCall& call, const Shot& shot, const Region& region, const ToMeasure& photos, const Job& job)
 {
-    StillWishes wishes;
-    wishes.movement = movement_of(call, shot, SteadyWay::still);
-    wishes.region = region;
+    StillOptions options;
+    options.movement = movement_of(call, shot, SteadyWay::still);
+    options.region = region;
     if (call.reference > 0)
-        wishes.reference = measured_option(call.reference, photos);
-    const HeldStill held = hold_still(photos.photos, wishes, Originals(), job);
-    return {held.reference, [held, photos, movement = wishes.movement](const Project& p, ShotIndex i) { return hold_still(p, i, photos, held, movement); }};
+        options.reference = measured_option(call.reference, photos);
+    const StillRegistration held = hold_still(photos.photos, options, Originals(), job);
+    return {held.reference, [held, photos, movement = options.movement](const Project& p, ShotIndex i) { return hold_still(p, i, photos, held, movement); }};
 }
 
 Measured smoothed(const SteadyCall& call, const Shot& shot, Rate delivered_at, const Region& region, const ToMeasure& photos, const Job& job)
 {
-    WalkWishes wishes;
-    wishes.movement = movement_of(call, shot, SteadyWay::smooth);
-    wishes.region = region;
-    Smoothing smoothing = shot.steady ? shot.steady->smoothing : Smoothing();
+    WalkOptions options;
+    options.movement = movement_of(call, shot, SteadyWay::smooth);
+    options.region = region;
+    Smoothing smoothing = steadying_of(shot) ? steadying_of(shot)->smoothing : Smoothing();
     if (!call.strength.empty())
         smoothing.strength_s = length_option(call.strength, delivered_at).value.approx();
     if (call.limit >= 0)
         smoothing.most_lost = call.limit / 100;
     const std::size_t reference = call.reference > 0 ? measured_option(call.reference, photos) : 0;
-    Walked walked = follow_walk(photos.photos, wishes, Originals(), job);
+    WalkRegistration walked = follow_walk(photos.photos, options, Originals(), job);
     if (!call.target.empty())
         follow_target(photos.photos, {measured_option(call.target_photo, photos), box_option(call.target, walked.size)}, Originals(), job, walked);
-    return {reference, [walked, photos, smoothing, movement = wishes.movement](const Project& p, ShotIndex i) {
+    return {reference, [walked, photos, smoothing, movement = options.movement](const Project& p, ShotIndex i) {
                 return smooth_walk(p, i, photos, walked, movement, smoothing);
             }};
 }
@@ -191,8 +191,8 @@ std::vector<Problem> doubts_of(const Shot& shot)
 {
     std::vector<Problem> problems;
     for (const ShotPhoto& p : shot.photos)
-        if (p.alignment && !p.alignment->doubt.empty())
-            problems.push_back({p.alignment->doubt, p.photo->file, "Look at it; it lies as its neighbours do"});
+        if (alignment_of(p) && !alignment_of(p)->doubt.empty())
+            problems.push_back({alignment_of(p)->doubt, p.photo->file, "Look at it; it lies as its neighbours do"});
     return problems;
 }
 
@@ -205,7 +205,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
     const Project as_it_was = load_project(call.project).project;
     const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
     const ToMeasure photos = to_measure(before);
-    Region region = before.region;
+    Region region = steady_region(before);
     if (!photos.at.empty()) {
         const cv::Size size = seen_size(before.photos[photos.at.front().at()]);
         if (!call.region.empty())
@@ -214,7 +214,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
             region.leave_out = boxes_option(call.leave_out, size);
     }
     const cv::Size shape = call.shape.empty() ? cv::Size() : shape_option(call.shape);
-    const bool still = call.way.empty() ? !before.steady || before.steady->way == SteadyWay::still : call.way == "still";
+    const bool still = call.way.empty() ? !steadying_of(before) || steadying_of(before)->way == SteadyWay::still : call.way == "still";
     const Measured measured = still ? held_still(call, before, region, photos, context.job())
                                     : smoothed(call, before, as_it_was.delivered_at, region, photos, context.job());
     // Measuring takes its time: what others changed meanwhile stays.
@@ -236,9 +236,9 @@ int steady_shot(const SteadyCall& call, const Context& context)
     if (context.json) {
         print_json(steady_json(shot, photos.at[measured.reference], problems));
     } else {
-        const cv::Rect& c = shot.steady->crop;
+        const cv::Rect& c = steadying_of(shot)->crop;
         std::cout << shot.name << ": " << photos.at.size() << " photos "
-                  << (shot.steady->way == SteadyWay::still
+                  << (steadying_of(shot)->way == SteadyWay::still
                           ? "held still on " + shown_path(photos.photos[measured.reference].photo->file.filename())
                           : std::string("on a smooth path"))
                   << "; the film's frame is " << c.width << " x " << c.height << " at " << c.x << ", " << c.y << '\n';

@@ -1,7 +1,7 @@
 #include "cli/output.h"
 
 #include "core/base/text.h"
-#include "core/timing/timecode.h"
+#include "core/time/timecode.h"
 
 #include <cstdio>
 #include <iostream>

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/base/job.h"
 #include "core/base/problem.h"
-#include "core/document/project.h"
+#include "core/project/project.h"
 
 #include <nlohmann/json.hpp>
 

@@ -1,12 +1,12 @@
 // Light by mouse and keys, on the real window with real files.
-#include "app/bench/light/light_plot.h"
-#include "app/bench/light/light_strip.h"
 #include "app/picture/picture_view.h"
+#include "app/steps/flicker/light_plot.h"
+#include "app/steps/flicker/light_strip.h"
+#include "core/picture/picture.h"
+#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/pace/pace_edits.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
-#include "core/document/light_edits.h"
-#include "core/document/pace_edits.h"
-#include "core/render/picture.h"
 #include "tests/support/photos.h"
 
 #include <QCheckBox>
@@ -80,8 +80,8 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     p.key(Qt::Key_4, Qt::ControlModifier);
     const Project before = p.window().session().project();
     p.click(q("Take the flicker out"));
-    p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
-    CHECK(shot().lighting->after.shared < 0.1 * shot().lighting->before.shared); // the flash is in the first, the lamp in neither
+    p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
+    CHECK(deflicker_of(shot())->after.shared < 0.1 * deflicker_of(shot())->before.shared); // the flash is in the first, the lamp in neither
     CHECK(p.find<QLabel>(q("Flicker"))->text().contains(q("→")));
     CHECK(p.find<app::LightPlot>(q("Brightness over the photos"))->points() == 36);
 
@@ -113,16 +113,16 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
 
     // The lamp is taken out, and is back by undo.
     p.key(Qt::Key_4, Qt::ControlModifier);
-    const double step = shot().photos[20].light->after - shot().photos[19].light->after;
+    const double step = light_of(shot().photos[20])->after - light_of(shot().photos[19])->after;
     CHECK(step == Approx(std::log2(std::pow(1.25, 2.2))).margin(0.12)); // of linear light, by a power of 2.2
     list->item(1)->setCheckState(Qt::Unchecked);
-    p.wait_until([&] { return !shot().photos[20].light->jump->kept; }, q("the step is taken out"), 60'000);
-    CHECK(shot().photos[20].light->after - shot().photos[19].light->after == Approx(0).margin(0.06));
+    p.wait_until([&] { return !light_of(shot().photos[20])->jump->kept; }, q("the step is taken out"), 60'000);
+    CHECK(light_of(shot().photos[20])->after - light_of(shot().photos[19])->after == Approx(0).margin(0.06));
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(shot().photos[20].light->jump->kept);
+    CHECK(light_of(shot().photos[20])->jump->kept);
 
     p.type_into(q("How much is evened"), q("0 %"));
-    p.wait_until([&] { return shot().lighting->strength == 0; }, q("it is measured again"), 60'000);
+    p.wait_until([&] { return deflicker_of(shot())->strength == 0; }, q("it is measured again"), 60'000);
     p.type_into(q("Changes that stay"), q("long"));
     CHECK(p.find(q("Changes that stay"))->property("wrong").toBool());
     p.key(Qt::Key_Escape);
@@ -131,7 +131,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     CHECK(p.window().session().project() == before);
     p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     p.click(q("As shot again"));
-    CHECK_FALSE(shot().lighting);
+    CHECK_FALSE(deflicker_of(shot()));
 }
 
 TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip and split", "[window][light]")
@@ -143,27 +143,27 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     const Project before = p.window().session().project();
     p.click(q("Not at"));
     p.drag_on_picture({0.1, 0.2}, {0.4, 0.7});
-    REQUIRE(shot().light_region.leave_out.size() == 1);
-    CHECK(shot().light_region.leave_out[0].x == Approx(0.1).margin(0.01));
-    CHECK(shot().light_region.leave_out[0].height == Approx(0.5).margin(0.02));
+    REQUIRE(light_region(shot()).leave_out.size() == 1);
+    CHECK(light_region(shot()).leave_out[0].x == Approx(0.1).margin(0.01));
+    CHECK(light_region(shot()).leave_out[0].height == Approx(0.5).margin(0.02));
     CHECK(p.find<QLabel>(q("Where is looked"))->text() == q("all but a part"));
     p.key(Qt::Key_Escape);
     p.click(q("At"));
     p.drag_on_picture({0.5, 0.1}, {0.95, 0.9});
-    CHECK(shot().light_region.look_at.size() == 1);
+    CHECK(light_region(shot()).look_at.size() == 1);
     p.key(Qt::Key_Escape);
     p.click(q("Everywhere"));
-    CHECK(shot().light_region == Region());
+    CHECK(light_region(shot()) == Region());
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(shot().light_region.look_at.size() == 1);
+    CHECK(light_region(shot()).look_at.size() == 1);
     for (const char* choice : {"Darks and lights apart", "Place by place"}) {
         auto* box = p.find<QCheckBox>(q(choice));
         box->click();
     }
     p.click(q("Take the flicker out"));
-    p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
-    CHECK(shot().lighting->by_tone);
-    CHECK(shot().photos[3].light->change.correction.by_place.size() == 12);
+    p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
+    CHECK(deflicker_of(shot())->by_tone);
+    CHECK(light_of(shot().photos[3])->change.correction.by_place.size() == 12);
     CHECK(p.find<QLabel>(q("Flicker"))->text().contains(q("from place to place")));
 
     // The flash is marked; it is left as it is, mixed from its neighbours, set aside, each undone.
@@ -179,7 +179,7 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     };
     CHECK(list->item(0)->text().contains(q("▲")));
     decide("left as shot");
-    CHECK(shot().photos[9].light->remedy == LightRemedy::as_shot);
+    CHECK(light_of(shot().photos[9])->remedy == LightRemedy::as_shot);
     CHECK_FALSE(list->item(0)->text().contains(q("▲")));
     CHECK(*light_now(shot(), flash) - *light_now(shot(), flash - 1) > 0.5);
     decide("mixed from its neighbours");
@@ -189,7 +189,7 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK_FALSE(shot().photos[9].aside);
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(shot().photos[9].light->remedy == LightRemedy::as_shot);
+    CHECK(light_of(shot().photos[9])->remedy == LightRemedy::as_shot);
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(to_look_at(shot().photos[9]));
 
@@ -239,8 +239,8 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     p.click_photo(3);
     p.window().session().apply([](const Project& project) { return toggle_mark(project, ShotIndex(0), PhotoIndex(2)); }, q("Mark"));
     p.window().session().apply([](const Project& project) { return rename_shot(project, ShotIndex(0), "Sails at dusk"); }, q("Rename"));
-    REQUIRE_FALSE(shot().lighting); // it is still measuring
-    p.wait_until([&] { return shot().lighting.has_value(); }, q("it is evened"), 60'000);
+    REQUIRE_FALSE(deflicker_of(shot())); // it is still measuring
+    p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
     CHECK(shot().photos[2].marked);
     CHECK(shot().name == "Sails at dusk");
 
@@ -250,7 +250,7 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     p.key(Qt::Key_X); // set aside while it is measured
     p.wait_until([&] { return p.sees(q("Even again")); }, q("it has ended"), 60'000);
     CHECK(shot().photos[4].aside);
-    CHECK(shot().lighting == even.shot(ShotIndex(0)).lighting); // as it was before
+    CHECK(deflicker_of(shot()) == deflicker_of(even.shot(ShotIndex(0)))); // as it was before
     p.key(Qt::Key_X);
     CHECK(p.window().session().project() == even);
 }

@@ -1,6 +1,6 @@
 // Pace by mouse and keys, on the real window with real files.
 #include "app/picture/picture_view.h"
-#include "core/document/pace_edits.h"
+#include "core/steps/pace/pace_edits.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"

@@ -1,13 +1,14 @@
 // The pure parts of the window: geometry, selection, the player's clock, what to load next, colours.
-#include "app/bench/entries.h"
 #include "app/picture/onion_skin.h"
 #include "app/picture/play_clock.h"
 #include "app/sheet/layout.h"
-#include "app/sheet/light_rows.h"
+#include "app/steps/flicker/light_rows.h"
 #include "app/theme/colours.h"
+#include "app/widgets/entries.h"
 #include "app/work/selection.h"
 #include "app/work/wanted.h"
-#include "core/document/edits.h"
+#include "core/project/edits.h"
+#include "core/steps/flicker/deflicker_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -65,17 +66,17 @@ TEST_CASE("the meter of light has a range for each row, and none makes less of f
     Shot shot = shot_of(72); // two frames each: 12 photos a row
     const Schedule s = schedule_with(std::vector<int>(72, 2));
     CHECK(light_rows(shot, s, 24).empty()); // not evened
-    shot.lighting = Lighting();
-    shot.lighting->before.shared = 0.05;
+    shot.steps.set(Deflicker());
+    shot.steps.edit<Deflicker>().before.shared = 0.05;
     for (std::size_t i = 0; i < 72; ++i) {
         PhotoLight light;
         light.change.stops = -double(i / 12) + (i % 12 == 5 && i < 24 ? 0.5 : 0); // a stop darker each second
         light.after = -double(i / 12);
         if (i != 40)
-            shot.photos.edit(i).light = light;
+            shot.photos.edit(i).steps.set(light);
     }
-    shot.photos.edit(64).light->change.stops = 9; // a flash
-    shot.photos.edit(64).light->change.suspect = true;
+    shot.photos.edit(64).steps.edit<PhotoLight>().change.stops = 9; // a flash
+    shot.photos.edit(64).steps.edit<PhotoLight>().change.outlier = true;
     const auto rows = light_rows(shot, s, 24);
     REQUIRE(rows.size() == 6);
     CHECK(rows[1].darkest == Approx(-1)); // 0.5 of flicker, on top of the row's own level
@@ -214,7 +215,7 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     const Shot shot = shot_of(20);
     Project p;
     const Schedule schedule = schedule_of(p, shot);
-    Situation s;
+    ViewState s;
     s.shot = &shot;
     s.schedule = &schedule;
     s.large = {request_for_photo(shot, PhotoIndex(7), {300, 200})};
@@ -223,7 +224,7 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     s.tile_size = {60, 40};
     s.visible = {PhotoIndex(0), PhotoIndex(1)};
     s.near = {PhotoIndex(2)};
-    const auto still = what_is_wanted(s);
+    const auto still = plan_loads(s);
     REQUIRE(still.size() == 1 + 2 + 2 + 1 + 1);
     CHECK(still[0].request.photo == shot.photos[7].photo);
     CHECK(still[0].quality == Quality::preview);
@@ -233,7 +234,7 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
 
     s.playing = true;
     s.play_end = FrameIndex(schedule.frames());
-    const auto playing = what_is_wanted(s);
+    const auto playing = plan_loads(s);
     CHECK(playing[1].request.photo == shot.photos[7].photo);
     CHECK(playing[2].request.photo == shot.photos[8].photo); // on twos: eight frames are four photos
     CHECK(playing[4].request.photo == shot.photos[10].photo);
@@ -244,14 +245,14 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     s.playing = false;
     s.can_play = true;
     s.playing_budget = 10 * 300 * 200 * 4;
-    const auto ready = what_is_wanted(s);
+    const auto ready = plan_loads(s);
     REQUIRE(ready.size() == still.size() + 10);
     CHECK(std::equal(still.begin(), still.end(), ready.begin()));
     CHECK(ready[still.size()].request.photo == shot.photos[7].photo);
     CHECK(ready.back().request.photo == shot.photos[16].photo);
     s.play_begin = FrameIndex(20); // only what is played: photos 11 to 13, again and again
     s.play_end = FrameIndex(26);
-    CHECK(what_is_wanted(s).size() == still.size() + 3);
+    CHECK(plan_loads(s).size() == still.size() + 3);
 
     const auto order = preparing_order(shot, PhotoIndex(10));
     REQUIRE(order.size() == 20);
@@ -337,7 +338,7 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
     Shot shot;
     for (int i = 1; i <= 4; ++i)
         shot.photos.push_back({scanned(t / "s" / ("s_000" + std::to_string(i) + ".jpg")), Frames{1}});
-    Situation s;
+    ViewState s;
     s.shot = &shot;
     const auto large = [&](std::initializer_list<int> photos, cv::Size size) {
         s.large.clear();
@@ -353,12 +354,12 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
                 photos.push_back(w.request.photo);
         return photos;
     };
-    CHECK(exact(what_is_wanted(s)) == std::vector{shot.photos[2].photo, shot.photos[1].photo});
+    CHECK(exact(plan_loads(s)) == std::vector{shot.photos[2].photo, shot.photos[1].photo});
     large({2, 1}, {6000, 4000});
-    const auto full = what_is_wanted(s);
+    const auto full = plan_loads(s);
     CHECK(std::none_of(full.begin(), full.end(), [](const Wanted& w) { return w.quality == Quality::preview; }));
     large({2}, {6000, 4000});
-    CHECK(exact(what_is_wanted(s)).size() == 1);
+    CHECK(exact(plan_loads(s)).size() == 1);
     // Turned, on another backdrop or taken as far as it goes, it is another picture.
     const Wanted plain{request_for_photo(shot, PhotoIndex(0), {60, 40}), Quality::exact};
     for (int change = 0; change < 3; ++change) {

@@ -1,6 +1,8 @@
 // Renews docs/screenshots/: one picture of each main view, made from the demo.
-#include "app/bench/light/light_strip.h"
+#include "app/steps/flicker/light_strip.h"
 #include "app/theme/theme.h"
+#include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/steady/steady_values.h"
 #include "demo/demo.h"
 #include "tests/app/person.h"
 
@@ -59,7 +61,7 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.click(QStringLiteral("Leave the rate as it is"));
     p.click(QStringLiteral("Steady"));
     p.click(QStringLiteral("Hold the photos still"));
-    p.wait_until([&] { return p.window().viewing().shot()->steady.has_value(); }, QStringLiteral("it is measured"), 120'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"), 120'000);
     p.click_photo(31);
     shot("steady");
     p.click(QStringLiteral("Photo by photo"));
@@ -75,13 +77,13 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.window().viewing().set_shot(ShotIndex(2));
     p.click(QStringLiteral("Smooth path"));
     p.click(QStringLiteral("Smooth the path"));
-    p.wait_until([&] { return p.window().viewing().shot()->steady.has_value(); }, QStringLiteral("it is measured"), 120'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"), 120'000);
     p.click_photo(40);
     shot("steady-walk");
     p.window().viewing().set_shot(ShotIndex(1));
     p.click(QStringLiteral("Light"));
     p.click(QStringLiteral("Take the flicker out"));
-    p.wait_until([&] { return p.window().viewing().shot()->lighting.has_value(); }, QStringLiteral("it is evened"), 120'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Deflicker>(); }, QStringLiteral("it is evened"), 120'000);
     p.click_photo(30);
     shot("light");
     p.click(QStringLiteral("Strip"));

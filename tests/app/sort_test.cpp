@@ -2,7 +2,7 @@
 #include "app/picture/picture_view.h"
 #include "app/sheet/sheet_view.h"
 #include "app/window/notice_bar.h"
-#include "core/document/project_file.h"
+#include "core/project/project_file.h"
 #include "tests/app/person.h"
 #include "tests/support/card.h"
 #include "tests/support/catch.h"

@@ -1,7 +1,7 @@
 // Steady by mouse and keys, on the real window with real files.
-#include "app/bench/steady/motion_plot.h"
 #include "app/picture/picture_view.h"
-#include "core/document/steady_edits.h"
+#include "app/steps/steady/motion_plot.h"
+#include "core/steps/steady/steady_edits.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -69,7 +69,7 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     p.key(Qt::Key_3, Qt::ControlModifier);
     const Project before = p.window().session().project();
     p.click(q("Hold the photos still"));
-    p.wait_until([&] { return shot().steady.has_value(); }, q("it is measured"), 60'000);
+    p.wait_until([&] { return shot().steps.has<Steadying>(); }, q("it is measured"), 60'000);
     CHECK(reference_photo(shot()).has_value());
     p.click(q("Photo by photo"));
     auto* doubts = p.find<QListWidget>(q("Photos to look at"));
@@ -89,18 +89,18 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     p.click(q("Photo by photo"));
 
     // It is moved by hand, blinking against the reference, and is no longer in doubt.
-    const Transform lay = shot().photos[3].alignment->from_film;
+    const Transform lay = alignment_of(shot().photos[3])->from_film;
     p.click(q("Move by hand"));
     auto& view = *p.window().findChild<app::PictureView*>();
     CHECK(view.blinking());
     p.key(Qt::Key_Right);
     p.key(Qt::Key_Down, Qt::ShiftModifier);
-    const Transform shifted = shot().photos[3].alignment->from_film;
+    const Transform shifted = alignment_of(shot().photos[3])->from_film;
     p.key(Qt::Key_PageDown, Qt::ShiftModifier);
-    CHECK(motion_of(shot().photos[3].alignment->from_film.inv() * shifted, {900, 600}).turn_degrees == Approx(0.1).margin(0.001));
+    CHECK(motion_of(alignment_of(shot().photos[3])->from_film.inv() * shifted, {900, 600}).turn_degrees == Approx(0.1).margin(0.001));
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(shot().photos[3].alignment->from_film == shifted);
-    const Motion by = motion_of(shot().photos[3].alignment->from_film * lay.inv(), {900, 600});
+    CHECK(alignment_of(shot().photos[3])->from_film == shifted);
+    const Motion by = motion_of(alignment_of(shot().photos[3])->from_film * lay.inv(), {900, 600});
     CHECK(by.shift.x == Approx(-0.1).margin(0.01));
     CHECK(by.shift.y == Approx(-1).margin(0.01));
     CHECK(doubts->count() == 0);
@@ -109,16 +109,16 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     CHECK_FALSE(view.blinking());
     p.key(Qt::Key_Z, Qt::ControlModifier);
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(shot().photos[3].alignment->from_film == lay);
+    CHECK(alignment_of(shot().photos[3])->from_film == lay);
     CHECK(doubts->count() == 1);
 
     p.click(q("Whole shot"));
-    const cv::Rect inside = shot().steady->crop;
+    const cv::Rect inside = steadying_of(shot())->crop;
     CHECK(inside.width < 900);
     p.click(q("Whole photo"));
-    CHECK(shot().steady->crop == cv::Rect(0, 0, 900, 600));
+    CHECK(steadying_of(shot())->crop == cv::Rect(0, 0, 900, 600));
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(shot().steady->crop == inside);
+    CHECK(steadying_of(shot())->crop == inside);
     p.export_film(p.folder() / "after.mp4");
     CHECK(worst_shift(p.folder() / "after.mp4", p.folder() / "after") < 0.2);
 
@@ -131,7 +131,7 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     CHECK(p.window().session().project() == before);
     p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
     p.click(q("As shot again"));
-    CHECK_FALSE(shot().steady);
+    CHECK_FALSE(steadying_of(shot()));
 }
 
 namespace {
@@ -152,7 +152,7 @@ struct InSteady : Person
     void hold_still()
     {
         click(q("Hold the photos still"));
-        wait_until([&] { return shot().steady.has_value(); }, q("it is measured"), 60'000);
+        wait_until([&] { return shot().steps.has<Steadying>(); }, q("it is measured"), 60'000);
     }
     [[nodiscard]] QImage seen()
     {
@@ -202,8 +202,8 @@ TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and
     p.key(Qt::Key_3, Qt::ControlModifier);
     p.click(q("Smooth path"));
     p.click(q("Smooth the path"));
-    p.wait_until([&] { return p.shot().steady.has_value(); }, q("it is measured"), 60'000);
-    CHECK(p.shot().steady->way == SteadyWay::smooth);
+    p.wait_until([&] { return p.shot().steps.has<Steadying>(); }, q("it is measured"), 60'000);
+    CHECK(steadying_of(p.shot())->way == SteadyWay::smooth);
     CHECK(p.find<QLabel>(q("What was measured"))->text().contains(q("left")));
     p.export_film(p.folder() / "after.mp4");
     const double before = tremble(p.folder() / "before.mp4", p.folder() / "b"), after = tremble(p.folder() / "after.mp4", p.folder() / "a");
@@ -212,30 +212,30 @@ TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and
     CHECK(after < 0.15 * before);
 
     p.key(Qt::Key_3, Qt::ControlModifier);
-    const Steadying first = *p.shot().steady;
+    const Steadying first = *steadying_of(p.shot());
     p.type_into(q("Most that is lost"), q("1 %"));
-    p.wait_until([&] { return p.shot().steady->smoothing.most_lost < 0.011; }, q("it is smoothed again"));
+    p.wait_until([&] { return steadying_of(p.shot())->smoothing.most_lost < 0.011; }, q("it is smoothed again"));
     CHECK(lost_to_crop(p.shot()) <= 0.013); // and a pixel that the box is not whole by
     p.type_into(q("Strength of the smoothing"), q("12 f"));
-    p.wait_until([&] { return p.shot().steady->smoothing.strength_s == 0.5; }, q("it is smoothed again"));
+    p.wait_until([&] { return steadying_of(p.shot())->smoothing.strength_s == 0.5; }, q("it is smoothed again"));
     p.type_into(q("Strength of the smoothing"), q("much"));
     CHECK(p.find(q("Strength of the smoothing"))->property("wrong").toBool());
     p.key(Qt::Key_Escape);
     p.key(Qt::Key_Z, Qt::ControlModifier);
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(*p.shot().steady == first);
+    CHECK(*steadying_of(p.shot()) == first);
 
     // A thing in the picture stays where it is. The plane of the scene moves as a whole: all of it stays, then.
     p.type_into(q("Most that is lost"), q("60 %"));
-    p.wait_until([&] { return p.shot().steady->smoothing.most_lost > 0.5; }, q("it is smoothed again"));
+    p.wait_until([&] { return steadying_of(p.shot())->smoothing.most_lost > 0.5; }, q("it is smoothed again"));
     p.click_photo(12);
     p.click(q("Follow…"));
     p.drag_on_picture({0.35, 0.3}, {0.65, 0.7});
     p.wait_until([&] { return follows_target(p.shot()); }, q("the target is followed"), 60'000);
     CHECK(p.view().tool() == nullptr);
-    const auto film_place = [&](std::size_t i) { return moved(p.shot().photos[i].alignment->from_film.inv(), *p.shot().photos[i].alignment->target); };
+    const auto film_place = [&](std::size_t i) { return moved(alignment_of(p.shot().photos[i])->from_film.inv(), *alignment_of(p.shot().photos[i])->target); };
     for (std::size_t i = 0; i < 24; ++i) {
-        REQUIRE(p.shot().photos[i].alignment->target);
+        REQUIRE(alignment_of(p.shot().photos[i])->target);
         CHECK(cv::norm(film_place(i) - film_place(0)) < 0.05);
     }
     p.click(q("Follow nothing"));
@@ -251,21 +251,21 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     p.click(q("At"));
     CHECK(p.view().tool());
     p.drag_on_picture({0.1, 0.2}, {0.6, 0.9});
-    REQUIRE(p.shot().region.look_at.size() == 1);
-    const cv::Rect2d r = p.shot().region.look_at[0];
+    REQUIRE(steady_region(p.shot()).look_at.size() == 1);
+    const cv::Rect2d r = steady_region(p.shot()).look_at[0];
     CHECK(r.x == Approx(0.1).margin(0.005));
     CHECK(r.y == Approx(0.2).margin(0.005));
     CHECK(r.br().x == Approx(0.6).margin(0.005));
     CHECK(r.br().y == Approx(0.9).margin(0.005));
     p.click_on_picture({0.5, 0.5}); // a click is no box
-    CHECK(p.shot().region.look_at.size() == 1);
+    CHECK(steady_region(p.shot()).look_at.size() == 1);
     p.click(q("Not at"));
     p.click(q("Brush"));
     const QImage before = p.seen();
     p.drag_on_picture({0.2, 0.5}, {0.5, 0.5});
-    REQUIRE_FALSE(p.shot().region.leave_out.empty());
+    REQUIRE_FALSE(steady_region(p.shot()).leave_out.empty());
     const auto left_out = [&](double x, double y) {
-        return std::any_of(p.shot().region.leave_out.begin(), p.shot().region.leave_out.end(), [&](const cv::Rect2d& b) { return b.contains(cv::Point2d(x, y)); });
+        return std::any_of(steady_region(p.shot()).leave_out.begin(), steady_region(p.shot()).leave_out.end(), [&](const cv::Rect2d& b) { return b.contains(cv::Point2d(x, y)); });
     };
     CHECK(left_out(0.35, 0.5));
     CHECK(left_out(0.2, 0.5));
@@ -276,7 +276,7 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     p.key(Qt::Key_Escape);
     CHECK_FALSE(p.view().tool());
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(p.shot().region.leave_out.empty());
+    CHECK(steady_region(p.shot()).leave_out.empty());
     CHECK_FALSE(p.find(q("Trusted"))->isEnabled()); // nothing was measured yet
     p.hold_still();
     const QImage plain = p.seen();
@@ -285,9 +285,9 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     p.click(q("Trusted"));
     CHECK_FALSE(p.view().tool());
     p.click(q("Everywhere"));
-    CHECK(p.shot().region == Region());
+    CHECK(steady_region(p.shot()) == Region());
     p.click(q("Propose"));
-    CHECK(p.shot().region == still_background(p.shot().steady->trusted));
+    CHECK(steady_region(p.shot()) == still_background(steadying_of(p.shot())->trusted));
 }
 
 TEST_CASE("a photo is compared, aligned to another, by points, and left as shot", "[window][steady]")
@@ -298,7 +298,7 @@ TEST_CASE("a photo is compared, aligned to another, by points, and left as shot"
     const PhotoIndex reference = *reference_photo(p.shot());
     const PhotoIndex photo = reference == PhotoIndex(5) ? PhotoIndex(1) : PhotoIndex(5);
     p.click_photo(int(photo.value) + 1);
-    const auto lies = [&] { return p.shot().photos[photo.at()].alignment->from_film; };
+    const auto lies = [&] { return alignment_of(p.shot().photos[photo.at()])->from_film; };
     const Transform right = lies();
 
     const QImage plain = p.seen();
@@ -355,11 +355,11 @@ TEST_CASE("a photo is compared, aligned to another, by points, and left as shot"
     p.click(q("The photo that costs most"));
     CHECK(p.window().viewing().selection().current() == costly->photo);
     p.choose(q("Shape of the crop"), q("1 : 1"));
-    CHECK(std::abs(p.shot().steady->crop.width - p.shot().steady->crop.height) <= 1);
+    CHECK(std::abs(steadying_of(p.shot())->crop.width - steadying_of(p.shot())->crop.height) <= 1);
     p.choose(q("Shape of the crop"), q("as the photos"));
     p.click(q("Mirrored"));
-    CHECK(p.shot().steady->edges == Edges::mirrored);
-    CHECK_FALSE(p.shot().steady->inside_all);
+    CHECK(steadying_of(p.shot())->edges == Edges::mirrored);
+    CHECK_FALSE(steadying_of(p.shot())->inside_all);
 }
 
 TEST_CASE("a shot that changes while it is measured keeps what was done to it", "[window][steady]")
@@ -367,12 +367,12 @@ TEST_CASE("a shot that changes while it is measured keeps what was done to it", 
     InSteady p(write_knocked);
     p.click(q("Hold the photos still"));
     p.window().session().apply([&](const Project& project) { return move_photos(project, ShotIndex(0), std::array{PhotoIndex(5)}, PhotoIndex(0)); }, q("test"));
-    p.wait_until([&] { return p.shot().steady.has_value(); }, q("it is measured"), 60'000);
+    p.wait_until([&] { return p.shot().steps.has<Steadying>(); }, q("it is measured"), 60'000);
     const auto at = [&](const char* name) {
         return std::find_if(p.shot().photos.begin(), p.shot().photos.end(), [&](const ShotPhoto& photo) { return photo.photo->file.filename() == name; });
     };
     CHECK(at("k_0006.jpg") == p.shot().photos.begin()); // where it was moved to
-    const Transform between = at("k_0006.jpg")->alignment->from_film * at("k_0002.jpg")->alignment->from_film.inv();
+    const Transform between = alignment_of(*at("k_0006.jpg"))->from_film * alignment_of(*at("k_0002.jpg"))->from_film.inv();
     CHECK(motion_of(between, {900, 600}).shift.x == Approx(-8 - 6).margin(0.1)); // and as it was knocked
     CHECK(motion_of(between, {900, 600}).shift.y == Approx(-2 + 3).margin(0.1));
 }
@@ -387,13 +387,13 @@ TEST_CASE("B shows a photo as shot for as long as it is held, and Stop keeps wha
     p.click(q("Hold the photos still"));
     p.click(q("Stop"));
     p.wait_until([&] { return p.sees(q("Hold the photos still")) || p.sees(q("Measure again")); }, q("it stops"));
-    if (const auto& steady = p.window().viewing().shot()->steady; !steady) // before anything was measured
+    if (const auto& steady = steadying_of(*p.window().viewing().shot()); !steady) // before anything was measured
         CHECK(p.window().session().project() == before);
     else
         CHECK(reference_photo(*p.window().viewing().shot()));
-    if (!p.window().viewing().shot()->steady)
+    if (!steadying_of(*p.window().viewing().shot()))
         p.click(q("Hold the photos still"));
-    p.wait_until([&] { return p.window().viewing().shot()->steady.has_value(); }, q("it is measured"), 60'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, q("it is measured"), 60'000);
     p.click_photo(6);
     auto& view = *p.window().findChild<app::PictureView*>();
     const auto seen = [&] {

@@ -1,9 +1,9 @@
-#include "core/document/pace_edits.h"
-#include "core/document/project_file.h"
-#include "app/bench/export/export_bench.h"
 #include "app/picture/picture_view.h"
 #include "app/sheet/sheet_view.h"
+#include "app/steps/export/export_bench.h"
 #include "app/window/notice_bar.h"
+#include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
 
 #include "tests/app/person.h"
 #include "tests/support/catch.h"

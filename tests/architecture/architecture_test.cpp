@@ -46,7 +46,7 @@ std::string part(const std::string& path, int index)
 }
 
 /// The folders of the core in the order of a photo's path: each may include those before it.
-const std::vector<std::string> path_of_a_photo{"base", "timing", "photo", "steady", "light", "document", "render", "media"};
+const std::vector<std::string> path_of_a_photo{"base", "time", "source", "project", "picture", "export", "steps"};
 
 std::ptrdiff_t place(const std::string& folder)
 {
@@ -88,6 +88,17 @@ TEST_CASE("inside the core a folder includes only those before it on a photo's p
         CAPTURE(i.file, i.what);
         REQUIRE(place(part(i.file, 1)) < std::ptrdiff_t(path_of_a_photo.size())); // a new folder needs its place
         CHECK(place(part(i.what, 1)) <= place(part(i.file, 1)));
+    }
+}
+
+TEST_CASE("steps know nothing of each other", "[architecture]")
+{
+    for (const auto& i : includes()) {
+        const std::string step = part(i.file, 2), other = part(i.what, 2);
+        if (part(i.file, 0) != "core" || part(i.file, 1) != "steps" || !i.what.starts_with("core/steps/") || i.what == "core/steps/step.h")
+            continue;
+        CAPTURE(i.file, i.what);
+        CHECK(step == other);
     }
 }
 

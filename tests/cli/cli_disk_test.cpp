@@ -24,7 +24,7 @@ TEST_CASE("commands that change one project at once lose nothing", "[cli][lock]"
     const Call info = cli(t, "--json info " + in(t, "p.frenlo"));
     CHECK(info.json().at("shots")[1].at("frames") == 20 * 3);
     const Json project = Json::parse(read_bytes(t / "p.frenlo"));
-    CHECK(project.at("shots")[0].contains("lighting"));
+    CHECK(project.at("shots")[0].at("steps").contains("lighting"));
 }
 
 TEST_CASE("what was measured of photos that are others now is not kept, and it is told", "[cli][lock]")
@@ -50,7 +50,7 @@ TEST_CASE("a command changes what it was told to change, and leaves what was set
     for (int i = 0; i < 9; ++i)
         write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), in_light(i % 2 * 0.2 - 1));
     cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --hold 1f");
-    const auto shot = [&] { return Json::parse(read_bytes(t / "p.frenlo")).at("shots")[0]; };
+    const auto shot = [&] { return Json::parse(read_bytes(t / "p.frenlo")).at("shots")[0].at("steps"); };
     REQUIRE(cli(t, "light " + in(t, "p.frenlo") + " --shot s --region 0,0,240,160 --each-colour --strength 80 --window 2s").status == 0);
     const Json before = shot();
     REQUIRE(cli(t, "light " + in(t, "p.frenlo") + " --shot s --by-tone").status == 0);

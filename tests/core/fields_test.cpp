@@ -1,6 +1,10 @@
 // Fields are written once: what comes from their tables is right for all of them, those of next year as well.
-#include "core/document/value_codecs.h"
-#include "core/render/picture.h"
+#include "core/picture/picture.h"
+#include "core/steps/flicker/correction.h"
+#include "core/steps/steady/steady_codecs.h"
+#include "core/project/value_codecs.h"
+#include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/steady/steady_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
 
@@ -68,7 +72,7 @@ TEST_CASE("every field of every value comes back from its file, and counts", "[f
     check_fields<PhotoLight>("PhotoLight");
     check_fields<ShotPhoto>("ShotPhoto");
     check_fields<Steadying>("Steadying");
-    check_fields<Lighting>("Lighting");
+    check_fields<Deflicker>("Lighting");
     check_fields<Part>("Part");
     check_fields<Shot>("Shot");
     check_fields<Project>("Project");
@@ -87,11 +91,11 @@ TEST_CASE("whatever a picture depends on, another request is another key", "[fie
     others[4].damage = Damage::accept;
     others[5].backdrop = {1, 0, 0};
     others[6].depth = Depth::sixteen;
-    others[7].lining = Lining();
-    others[8].light.by_place = std::vector<double>(12, 0.0);
+    others[7].placement = Placement();
+    others[8].stages.edit<Correction>().by_place = std::vector<double>(12, 0.0);
     others[9].weight = 0.5;
     others[10].mixed_with = {usual};
-    others[11].lining = Lining{Transform::eye(), {4, 3}, {0, 0, 1, 1}, Edges::mirrored};
+    others[11].placement = Placement{Transform::eye(), {4, 3}, {0, 0, 1, 1}, Edges::mirrored};
     for (std::size_t i = 0; i < others.size(); ++i)
         for (std::size_t k = 0; k <= others.size(); ++k) {
             const PictureRequest& other = k == others.size() ? usual : others[k];

@@ -1,8 +1,8 @@
 // Cards with known truth: where shots begin and end, and where they must not.
 #include "core/base/text.h"
-#include "core/photo/names.h"
-#include "core/photo/rhythm.h"
-#include "core/photo/scan.h"
+#include "core/source/names.h"
+#include "core/steps/sort/rhythm.h"
+#include "core/steps/sort/scan.h"
 #include "tests/support/card.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -20,10 +20,10 @@ namespace {
 
 using Ends = std::vector<std::pair<std::string, std::string>>;
 
-ScanResult scan_card(const TempFolder& t, const ScanWishes& wishes = {})
+ScanResult scan_card(const TempFolder& t, const ScanOptions& options = {})
 {
     const std::array places{t.path()};
-    return scan(places, wishes, {});
+    return scan(places, options, {});
 }
 
 /// First and last file of each shot found.
@@ -413,12 +413,12 @@ TEST_CASE("what the user tied is respected by every search", "[shots]")
     std::vector<Candidate> photos;
     for (const auto& p : r.photos)
         photos.push_back({p.photo, true});
-    ShotWishes wishes;
-    wishes.ties.assign(30, Tie::none);
-    wishes.ties[10] = Tie::stays;
-    wishes.ties[15] = Tie::starts;
-    wishes.ties[29] = Tie::loose;
-    const auto found = find_shots(photos, wishes).shots;
+    ShotSearchOptions options;
+    options.overrides.assign(30, GroupingOverride::none);
+    options.overrides[10] = GroupingOverride::stays;
+    options.overrides[15] = GroupingOverride::starts;
+    options.overrides[29] = GroupingOverride::loose;
+    const auto found = find_shots(photos, options).shots;
     REQUIRE(found.size() == 3);
     CHECK(found[0].end == 15);
     CHECK(found[1].reason == "set by hand");

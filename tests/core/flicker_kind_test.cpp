@@ -1,11 +1,11 @@
 // What kind of flicker a shot has is told from its photos, and what suits it is done without being asked for.
-#include "core/light/flicker_kind.h"
+#include "core/steps/flicker/flicker_kind.h"
 
-#include "core/light/correction.h"
-#include "core/light/evening.h"
-#include "core/light/light_clock.h"
-#include "core/light/slow_light.h"
-#include "core/photo/transfer.h"
+#include "core/source/transfer.h"
+#include "core/steps/flicker/correction.h"
+#include "core/steps/flicker/deflicker.h"
+#include "core/steps/flicker/light_clock.h"
+#include "core/steps/flicker/trend.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 
@@ -43,10 +43,10 @@ std::vector<cv::Mat> photos_of(int count, const Change& change)
     return photos;
 }
 
-EvenedShot evened(const std::vector<cv::Mat>& photos, const std::vector<Exposure>& exposures = {})
+DeflickerResult evened(const std::vector<cv::Mat>& photos, const std::vector<Exposure>& exposures = {})
 {
     const InMemory source(photos);
-    return even_shot(exposures.empty() ? source.photos() : source.photos(exposures), {}, seconds_of(photos.size()), {}, {}, source, {});
+    return deflicker_shot(exposures.empty() ? source.photos() : source.photos(exposures), {}, seconds_of(photos.size()), {}, {}, source, {});
 }
 
 std::vector<double> white(int count, double size, unsigned seed)
@@ -94,10 +94,10 @@ TEST_CASE("the kind of flicker is told, whichever it is", "[light][kind]")
          "This flickers at random, in the highlights only."},
     };
     for (const Row& row : rows) {
-        const EvenedShot e = evened(photos_of(count, row.change));
-        CAPTURE(row.what, e.evening.kind.size, e.evening.kind.period, int(e.evening.kind.tones), e.evening.kind.by_colour, e.evening.kind.by_place);
-        CHECK(told(e.evening.kind) == row.says);
-        CHECK(e.evening.corrected == row.suits);
+        const DeflickerResult e = evened(photos_of(count, row.change));
+        CAPTURE(row.what, e.curve.kind.size, e.curve.kind.period, int(e.curve.kind.tones), e.curve.kind.by_colour, e.curve.kind.by_place);
+        CHECK(told(e.curve.kind) == row.says);
+        CHECK(e.curve.corrected == row.suits);
     }
 }
 
@@ -110,15 +110,15 @@ TEST_CASE("a camera that goes to and fro in thirds is corrected by its settings,
         ramp.push_back(settings(i / 4));
     }
     const auto photos = photos_of(40, [&](int i, cv::Vec3d& l) { l *= std::exp2((i >= 12 && i < 25 ? 1 : i >= 33 ? 2 : 0) / 3.0 - 0.3); });
-    const EvenedShot auto_exposure = evened(photos, to_and_fro);
-    CHECK(auto_exposure.evening.corrected == Corrected{.camera_steps = true});
-    CHECK(auto_exposure.evening.kind.settings == 3);
-    CHECK_THAT(told(auto_exposure.evening.kind), Catch::Contains("The camera changed its exposure 3 times."));
+    const DeflickerResult auto_exposure = evened(photos, to_and_fro);
+    CHECK(auto_exposure.curve.corrected == Corrected{.camera_steps = true});
+    CHECK(auto_exposure.curve.kind.settings == 3);
+    CHECK_THAT(told(auto_exposure.curve.kind), Catch::Contains("The camera changed its exposure 3 times."));
     CHECK(auto_exposure.after[30] == Approx(auto_exposure.after[20]).margin(0.03));
 
     const auto dusk = photos_of(40, [&](int i, cv::Vec3d& l) { l *= std::exp2(i / 4 / 3.0 - i / 12.0); });
-    const EvenedShot ramped = evened(dusk, ramp);
-    CHECK_FALSE(ramped.evening.corrected.camera_steps);
+    const DeflickerResult ramped = evened(dusk, ramp);
+    CHECK_FALSE(ramped.curve.corrected.camera_steps);
     CHECK(ramped.after[36] == Approx(ramped.after[4]).margin(0.15)); // what the photographer meant stays
 }
 
@@ -149,7 +149,7 @@ TEST_CASE("where photos were taken at irregular times, time counts and not numbe
     const auto clock = light_clock(by_number, gaps);
     const std::vector<std::size_t> all{0, stops.size()};
     const auto missed = [&](const std::vector<double>& x) {
-        const auto slow = SlowLight(x, stops, all, 0).of(stops);
+        const auto slow = Trend(x, stops, all, 0).of(stops);
         double squares = 0;
         for (std::size_t i = 0; i < stops.size(); ++i)
             squares += std::pow(slow[i] - stops[i], 2) / double(stops.size());

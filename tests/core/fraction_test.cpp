@@ -1,5 +1,5 @@
-#include "core/timing/fraction.h"
-#include "core/timing/rate.h"
+#include "core/time/fraction.h"
+#include "core/time/rate.h"
 #include "tests/support/catch.h"
 
 #include <limits>

@@ -1,8 +1,11 @@
 // Pictures that were looked at once, so that a change of the code shows where it changes them. Photos are made here, in code
 // that nothing else uses, and written without loss: a JPEG decoder's own freedom would need tolerance. What is left of
 // freedom is the compiler's order of floating-point sums, which moves a value across a rounding edge: 1 code value, seldom 2.
-#include "core/document/edits.h"
-#include "core/render/picture.h"
+#include "core/picture/picture.h"
+#include "core/project/edits.h"
+#include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/steps/steady/steady_values.h"
 #include "tests/support/accepted.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -115,28 +118,28 @@ TEST_CASE("a film looks as it did when it was last looked at", "[golden][render]
         const double turn = 0.02 * (double(i) - 1);
         Alignment a;
         a.from_film = {std::cos(turn), -std::sin(turn), 3.25 * double(i), std::sin(turn), std::cos(turn), 1.5, 0, 0, 1};
-        f.shot.photos.edit(i).alignment = a;
+        f.shot.photos.edit(i).steps.set(a);
         PhotoLight l;
         l.change.correction = {{0.25 * double(i), 0.2, -0.15}, {0.3, 0.1, 0, -0.1, -0.2}, {0, 0.1, 0.2, 0.3, 0, 0, 0, 0, -0.3, -0.2, -0.1, 0}};
-        f.shot.photos.edit(i).light = l;
+        f.shot.photos.edit(i).steps.set(l);
     }
-    const auto film = [&](const Shot& shot, std::vector<Share> shares, Lit lit = Lit::evened) {
+    const auto film = [&](const Shot& shot, std::vector<Share> shares, Corrections lit = Corrections::applied) {
         return request_for_shares(shot, shares, small, Fit::inside, lit);
     };
     Shot lit = f.shot;
-    lit.lighting = Lighting();
+    lit.steps.set(Deflicker());
     check_golden("light", rendered(film(lit, {{PhotoIndex(1)}})));
     Shot steady = f.shot;
-    steady.steady = Steadying();
-    steady.steady->size = photo_size;
-    steady.steady->crop = {12, 8, 330, 220};
+    steady.steps.set(Steadying());
+    steady.steps.edit<Steadying>().size = photo_size;
+    steady.steps.edit<Steadying>().crop = {12, 8, 330, 220};
     check_golden("steady", rendered(film(steady, {{PhotoIndex(1)}})));
-    steady.lighting = Lighting();
+    steady.steps.set(Deflicker());
     check_golden("steady-and-light", rendered(film(steady, {{PhotoIndex(2)}})));
-    check_golden("steady-as-shot", rendered(film(steady, {{PhotoIndex(2)}}, Lit::as_shot)));
-    steady.steady->crop = {-20, -12, 400, 266};
+    check_golden("steady-as-shot", rendered(film(steady, {{PhotoIndex(2)}}, Corrections::none)));
+    steady.steps.edit<Steadying>().crop = {-20, -12, 400, 266};
     check_golden("steady-edges-go-on", rendered(film(steady, {{PhotoIndex(0)}})));
-    steady.steady->edges = Edges::mirrored;
+    steady.steps.edit<Steadying>().edges = Edges::mirrored;
     check_golden("steady-edges-mirrored", rendered(film(steady, {{PhotoIndex(0)}})));
     check_golden("mixed", rendered(film(f.shot, {{PhotoIndex(0), 0.25}, {PhotoIndex(1), 0.75}})));
     PictureRequest deep = film(steady, {{PhotoIndex(0), 0.5}, {PhotoIndex(2), 0.5}});

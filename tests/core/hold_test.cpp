@@ -1,5 +1,5 @@
-#include "core/timing/hold.h"
-#include "core/timing/timecode.h"
+#include "core/time/hold.h"
+#include "core/time/timecode.h"
 #include "tests/support/catch.h"
 
 using namespace frenlo;

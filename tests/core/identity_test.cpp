@@ -1,10 +1,10 @@
 // Shots and photos have identities, copies share what they did not change, and undo takes bounded memory.
-#include "core/document/edits.h"
-#include "core/document/history.h"
-#include "core/document/light_edits.h"
-#include "core/document/pace_edits.h"
-#include "core/document/remedies.h"
-#include "core/document/steady_edits.h"
+#include "core/project/edits.h"
+#include "core/project/history.h"
+#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/pace/pace_edits.h"
+#include "core/steps/sort/remedies.h"
+#include "core/steps/steady/steady_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
 
@@ -141,18 +141,18 @@ TEST_CASE("light does not lie crosswise over a photo that was turned, nor level 
         PhotoLight light;
         light.change.correction.by_place = std::vector<double>(12, 0.1);
         for (std::size_t i = 0; i < shot.photos.size(); ++i)
-            shot.photos.edit(i).light = light;
-        shot.lighting = Lighting();
+            shot.photos.edit(i).steps.set(light);
+        shot.steps.set(Deflicker());
         return add_shot({}, std::move(shot));
     };
     const Project p = lit(made_up(4));
     const Project turned = turn_photos(p, first, std::array{PhotoIndex(2)}, 1);
-    CHECK_FALSE(turned.shot(first).photos[2].light);
-    CHECK(turned.shot(first).photos[1].light);
+    CHECK_FALSE(light_of(turned.shot(first).photos[2]));
+    CHECK(light_of(turned.shot(first).photos[1]));
 
     const Project both = add_shot(p, lit(made_up(3)).shot(first));
     const Shot joined = join_with_next(both, first).shot(first);
     REQUIRE(joined.photos.size() == 7);
     for (std::size_t i = 0; i < 7; ++i)
-        CHECK(joined.photos[i].light.has_value() == (i < 4));
+        CHECK(joined.photos[i].steps.has<PhotoLight>() == (i < 4));
 }

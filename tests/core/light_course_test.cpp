@@ -1,5 +1,5 @@
 // The slow course of light that changes as it likes, found without being told how fast it may change.
-#include "core/light/slow_light.h"
+#include "core/steps/flicker/trend.h"
 #include "tests/support/catch.h"
 
 #include <cmath>
@@ -41,7 +41,7 @@ double missed(const std::vector<double>& light, double flicker, double window_s 
             x.push_back(double(i) / 24);
         }
         const std::vector<std::size_t> breaks{0, y.size()};
-        squares += std::pow(rms(SlowLight(x, y, breaks, window_s).of(y), light), 2) / seeds;
+        squares += std::pow(rms(Trend(x, y, breaks, window_s).of(y), light), 2) / seeds;
     }
     return std::sqrt(squares);
 }
@@ -91,13 +91,13 @@ TEST_CASE("how fast the light changes decides how long is looked at, and it is t
             x.push_back(double(i) / 24);
             y.push_back(light(i) + normal(random));
         }
-        return SlowLight(x, y, std::vector<std::size_t>{0, 160}, 0).window_s();
+        return Trend(x, y, std::vector<std::size_t>{0, 160}, 0).window_s();
     };
     const double slow = window_of([](int i) { return 0.002 * i; }), fast = window_of([](int i) { return 0.8 * std::sin(i * 0.4); });
     CHECK(slow > 2 * fast);
     CHECK(fast < 1);
     const std::vector<double> x{0, 1, 2, 3}, y{0, 0.1, 0, 0.1};
-    CHECK(SlowLight(x, y, std::vector<std::size_t>{0, 4}, 2.5).window_s() == 2.5); // as it was set
+    CHECK(Trend(x, y, std::vector<std::size_t>{0, 4}, 2.5).window_s() == 2.5); // as it was set
 }
 
 TEST_CASE("a flash has no say in the slow course, a cloud of ten photos has", "[light][course]")
@@ -107,10 +107,10 @@ TEST_CASE("a flash has no say in the slow course, a cloud of ten photos has", "[
         x.push_back(double(i) / 24);
     y[30] = 1.5;
     const std::vector<std::size_t> all{0, 60};
-    CHECK(std::abs(SlowLight(x, y, all, 0).of(y)[30]) < 0.01);
+    CHECK(std::abs(Trend(x, y, all, 0).of(y)[30]) < 0.01);
     for (std::size_t i = 40; i < 50; ++i)
         y[i] = -0.5;
-    const auto slow = SlowLight(x, y, all, 0).of(y);
+    const auto slow = Trend(x, y, all, 0).of(y);
     CHECK(slow[45] == Approx(-0.5).margin(0.02));
     CHECK(std::abs(slow[30]) < 0.02);
 }

@@ -1,12 +1,15 @@
 // Light: what hangs on tone and place, regions, steps that are found on the pictures, single photos, 16 bit, strips.
-#include "core/document/edits.h"
-#include "core/document/light_edits.h"
-#include "core/document/value_codecs.h"
-#include "core/light/correction.h"
-#include "core/light/light_steps.h"
-#include "core/light/slow_light.h"
-#include "core/photo/transfer.h"
-#include "core/render/strip.h"
+#include "core/picture/step_pictures.h"
+#include "core/project/edits.h"
+#include "core/project/value_codecs.h"
+#include "core/source/transfer.h"
+#include "core/steps/flicker/correction.h"
+#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/flicker/light_steps.h"
+#include "core/steps/flicker/strip.h"
+#include "core/steps/flicker/trend.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/steps/steady/steady_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -25,10 +28,10 @@ using namespace frenlo::test;
 
 namespace {
 
-EvenedShot evened(const std::vector<cv::Mat>& photos, const EveningWishes& wishes, const Region& region = {})
+DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOptions& options, const Region& region = {})
 {
     const InMemory source(photos);
-    return even_shot(source.photos(), {}, seconds_of(photos.size()), region, wishes, source, {});
+    return deflicker_shot(source.photos(), {}, seconds_of(photos.size()), region, options, source, {});
 }
 
 /// Flicker of the mean luminance of a part of pictures, in stops, measured apart from the core: by the mean of each part.
@@ -40,11 +43,11 @@ double flicker_within(const std::vector<cv::Mat>& photos, const cv::Rect& part)
     return flicker_of(stops);
 }
 
-std::vector<cv::Mat> rendered(const std::vector<cv::Mat>& photos, const EvenedShot& e)
+std::vector<cv::Mat> rendered(const std::vector<cv::Mat>& photos, const DeflickerResult& e)
 {
     std::vector<cv::Mat> out;
     for (std::size_t i = 0; i < photos.size(); ++i)
-        out.push_back(lit_by(photos[i], e.evening.photos[i].correction));
+        out.push_back(apply_correction(photos[i], e.curve.photos[i].correction));
     return out;
 }
 
@@ -75,7 +78,7 @@ TEST_CASE("light that flickers on one side is evened place by place", "[light][p
         const double stops = normal(random); // wholly at the left edge, not at all at the right one
         photos.push_back(changed(in_light(-0.9), [&](double l, double across) { return l * std::exp2(stops * (1 - across)); }));
     }
-    const EvenedShot plain = evened(photos, {.by_tone = false, .by_place = false}), by_place = evened(photos, {.by_tone = false, .by_place = true});
+    const DeflickerResult plain = evened(photos, {.by_tone = false, .by_place = false}), by_place = evened(photos, {.by_tone = false, .by_place = true});
     CHECK(plain.after_figures.by_place > 0.02); // it is told that there is more to take out
     CHECK(by_place.after_figures.by_place < 0.25 * by_place.before_figures.by_place);
     const auto gain = rendered(photos, plain), places = rendered(photos, by_place);
@@ -84,9 +87,9 @@ TEST_CASE("light that flickers on one side is evened place by place", "[light][p
     CHECK(flicker_within(places, left_side) < 0.012);
     CHECK(flicker_within(places, right_side) < 0.012);
     // Nobody has to say so.
-    const EvenedShot automatic = evened(photos, {});
-    CHECK(automatic.evening.kind.by_place);
-    CHECK(automatic.evening.corrected == Corrected{.by_place = true});
+    const DeflickerResult automatic = evened(photos, {});
+    CHECK(automatic.curve.kind.by_place);
+    CHECK(automatic.curve.corrected == Corrected{.by_place = true});
     CHECK(flicker_within(rendered(photos, automatic), left_side) < 0.012);
 }
 
@@ -99,7 +102,7 @@ TEST_CASE("flicker of contrast is evened where darks and lights are taken apart"
         const double power = 1 + normal(random); // about a quarter of white
         photos.push_back(changed(in_light(-0.5), [&](double l, double) { return 0.25 * std::pow(l / 0.25, power); }));
     }
-    const EvenedShot plain = evened(photos, {.by_tone = false, .by_place = false}), by_tone = evened(photos, {.by_tone = true, .by_place = false});
+    const DeflickerResult plain = evened(photos, {.by_tone = false, .by_place = false}), by_tone = evened(photos, {.by_tone = true, .by_place = false});
     CHECK(plain.after_figures.by_tone > 0.02);
     CHECK(by_tone.after_figures.by_tone < 0.4 * by_tone.before_figures.by_tone);
     // Dark and light pixels by themselves, chosen on the first photo.
@@ -127,7 +130,7 @@ TEST_CASE("flicker of contrast is evened where darks and lights are taken apart"
     cv::Mat ramp(1, 256, CV_8UC3);
     for (int v = 0; v < 256; ++v)
         ramp.at<cv::Vec3b>(0, v) = cv::Vec3b::all(std::uint8_t(v));
-    const cv::Mat bent = lit_by(ramp, {.gain = {0.2, 0.2, 0.2}, .by_tone = {2, -2, 1, -1.5, 0.5}});
+    const cv::Mat bent = apply_correction(ramp, {.gain = {0.2, 0.2, 0.2}, .by_tone = {2, -2, 1, -1.5, 0.5}});
     for (int v = 1; v < 256; ++v)
         CHECK(bent.at<cv::Vec3b>(0, v)[0] >= bent.at<cv::Vec3b>(0, v - 1)[0]);
 }
@@ -143,9 +146,9 @@ TEST_CASE("light is measured where it is said, and what moves counts only if it 
         changed(photo(cv::Rect(0, 0, 320, 320)), [&](double l, double) { return l * std::exp2(screen); }).copyTo(photo(cv::Rect(0, 0, 320, 320)));
         photos.push_back(photo);
     }
-    const auto gains = [](const EvenedShot& e) {
+    const auto gains = [](const DeflickerResult& e) {
         double most = 0;
-        for (const LightChange& c : e.evening.photos)
+        for (const LightChange& c : e.curve.photos)
             most = std::max(most, std::abs(c.correction.gain[1]));
         return most;
     };
@@ -171,13 +174,13 @@ TEST_CASE("a region lies on the scene through the alignment", "[light][region][d
     file->size = {600, 400};
     ShotPhoto photo;
     photo.photo = file;
-    photo.alignment = Alignment();
-    photo.alignment->from_film = Transform(1, 0, 60, 0, 1, -40, 0, 0, 1); // 60 px to the right, 40 up
+    photo.steps.set(Alignment());
+    photo.steps.edit<Alignment>().from_film = Transform(1, 0, 60, 0, 1, -40, 0, 0, 1); // 60 px to the right, 40 up
     shot.photos = {photo};
-    shot.light_region.look_at = {{0.2, 0.5, 0.3, 0.25}};
-    CHECK(light_region_on(shot, PhotoIndex(0)) == shot.light_region); // not steadied: the photo is the film's plane
-    shot.steady = Steadying();
-    shot.steady->size = {600, 400};
+    shot.steps.edit<LightRegion>().look_at = {{0.2, 0.5, 0.3, 0.25}};
+    CHECK(light_region_on(shot, PhotoIndex(0)) == light_region(shot)); // not steadied: the photo is the film's plane
+    shot.steps.set(Steadying());
+    shot.steps.edit<Steadying>().size = {600, 400};
     const Region on_photo = light_region_on(shot, PhotoIndex(0));
     CHECK(on_photo.look_at[0].x == Approx(0.2 + 60.0 / 600));
     CHECK(on_photo.look_at[0].y == Approx(0.5 - 40.0 / 400));
@@ -223,30 +226,30 @@ TEST_CASE("steps of the camera are found on the pictures where Exif is missing, 
             photo = changed(photo, [](double l, double across) { return across < 0.6 ? l * 1.5 : l; });
         photos.push_back(photo);
     }
-    const EvenedShot all = evened(photos, {.camera_steps = true});
-    REQUIRE(all.evening.steps.size() == 2);
-    CHECK(all.evening.steps[0].jump.cause == LightJump::Cause::camera);
-    CHECK(all.evening.steps[0].photo == 12);
-    CHECK_FALSE(all.evening.steps[0].jump.kept);
-    CHECK(all.evening.photos[12].correction.gain[1] - all.evening.photos[11].correction.gain[1] == Approx(-1.0 / 3).margin(0.02));
-    CHECK(all.evening.photos[12].steps == Approx(-1.0 / 3).margin(0.02));
-    CHECK(all.evening.steps[1].jump.cause == LightJump::Cause::scene);
-    CHECK(all.evening.photos[24].correction.gain[1] - all.evening.photos[23].correction.gain[1] == Approx(0).margin(0.02));
+    const DeflickerResult all = evened(photos, {.camera_steps = true});
+    REQUIRE(all.curve.steps.size() == 2);
+    CHECK(all.curve.steps[0].jump.cause == LightJump::Cause::camera);
+    CHECK(all.curve.steps[0].photo == 12);
+    CHECK_FALSE(all.curve.steps[0].jump.kept);
+    CHECK(all.curve.photos[12].correction.gain[1] - all.curve.photos[11].correction.gain[1] == Approx(-1.0 / 3).margin(0.02));
+    CHECK(all.curve.photos[12].steps == Approx(-1.0 / 3).margin(0.02));
+    CHECK(all.curve.steps[1].jump.cause == LightJump::Cause::scene);
+    CHECK(all.curve.photos[24].correction.gain[1] - all.curve.photos[23].correction.gain[1] == Approx(0).margin(0.02));
 
-    EveningWishes wishes{.camera_steps = true};
-    wishes.steps = {{12, {0, LightJump::Cause::camera, true}}};
-    const EvenedShot stays = evened(photos, wishes);
-    CHECK(stays.evening.steps.at(0).jump.kept);
-    CHECK(stays.evening.photos[12].correction.gain[1] - stays.evening.photos[11].correction.gain[1] == Approx(0).margin(0.02));
+    DeflickerOptions options{.camera_steps = true};
+    options.steps = {{12, {0, LightJump::Cause::camera, true}}};
+    const DeflickerResult stays = evened(photos, options);
+    CHECK(stays.curve.steps.at(0).jump.kept);
+    CHECK(stays.curve.photos[12].correction.gain[1] - stays.curve.photos[11].correction.gain[1] == Approx(0).margin(0.02));
 }
 
 TEST_CASE("a shadow over part of the picture is marked", "[light][suspect]")
 {
     std::vector<cv::Mat> photos(30, in_light(-0.8));
     photos[11] = changed(photos[11], [](double l, double across) { return across < 0.4 ? l * 0.4 : l; });
-    const EvenedShot e = evened(photos, {});
+    const DeflickerResult e = evened(photos, {});
     for (std::size_t i = 0; i < photos.size(); ++i)
-        CHECK(e.evening.photos[i].suspect == (i == 11));
+        CHECK(e.curve.photos[i].outlier == (i == 11));
 }
 
 TEST_CASE("photos of another shape, black ones and ones that cannot be read are evened past", "[light]")
@@ -259,17 +262,17 @@ TEST_CASE("photos of another shape, black ones and ones that cannot be read are 
     photos[9] = upright;
     photos[17] = cv::Mat::zeros(320, 480, CV_8UC3);
     photos[24].release();
-    const EvenedShot e = evened(photos, {.by_tone = true, .by_place = true});
+    const DeflickerResult e = evened(photos, {.by_tone = true, .by_place = true});
     std::vector<double> left;
     for (std::size_t i = 0; i < photos.size(); ++i) {
-        const Correction& c = e.evening.photos[i].correction;
+        const Correction& c = e.curve.photos[i].correction;
         for (const double g : c.gain)
             CHECK(std::isfinite(g));
         if (i != 9 && i != 17 && i != 24) // a tenth of a stop is taken out, half of it from each
             CHECK(c.gain[1] == Approx(i % 2 ? -0.05 : 0.05).margin(0.02));
     }
-    CHECK(e.evening.photos[24].correction.nothing());
-    CHECK(e.evening.photos[17].suspect);
+    CHECK(e.curve.photos[24].correction.nothing());
+    CHECK(e.curve.photos[17].outlier);
 }
 
 TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[light][document][render]")
@@ -281,8 +284,8 @@ TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[l
         write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), in_light(i == 6 ? 0.2 : i % 2 ? -0.9 : -1.0));
     const std::array places{t / "s"};
     const Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
-    const ToEven photos = to_even(p, p.shot(first), {});
-    const Project even = even_shot(p, first, photos, even_shot(photos.photos.photos, photos.alignments, photos.seconds, {}, photos.wishes, Originals(), {}), {});
+    const DeflickerInput photos = deflicker_input(p, p.shot(first), {});
+    const Project even = set_deflicker(p, first, photos, deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}), {});
     const auto seen = [&](const Project& project, PhotoIndex photo) {
         return render(request_for_shares(project.shot(first), std::array{Share{photo}}, {240, 160}), Originals()).value();
     };
@@ -290,12 +293,12 @@ TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[l
     CHECK_FALSE(to_look_at(even.shot(first).photos[5]));
     CHECK(light_now(even.shot(first), flash).value() == Approx(light_now(even.shot(first), PhotoIndex(5)).value()).margin(0.1));
 
-    const Project left = settle_light(even, first, flash, LightRemedy::as_shot);
+    const Project left = resolve_light(even, first, flash, LightRemedy::as_shot);
     CHECK_FALSE(to_look_at(left.shot(first).photos[6]));
     CHECK(cv::norm(seen(left, flash), seen(p, flash), cv::NORM_INF) == 0);
     CHECK(light_now(left.shot(first), flash).value() - light_now(left.shot(first), PhotoIndex(5)).value() > 0.8);
 
-    const Project mixed = settle_light(even, first, flash, LightRemedy::mixed);
+    const Project mixed = resolve_light(even, first, flash, LightRemedy::mixed);
     const auto shares = standing_in(mixed.shot(first), flash);
     REQUIRE(shares.size() == 2);
     CHECK(shares[0] == Share{PhotoIndex(5), 0.5});
@@ -307,19 +310,19 @@ TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[l
         CHECK(mix.at<cv::Vec3b>(at)[1] == Approx(encoded_of(mean) * 255).margin(1));
     }
     // Neighbours that are mixed themselves are passed over; at the end there is one.
-    const Project two = settle_light(mixed, first, PhotoIndex(7), LightRemedy::mixed);
+    const Project two = resolve_light(mixed, first, PhotoIndex(7), LightRemedy::mixed);
     CHECK(standing_in(two.shot(first), flash)[1] == Share{PhotoIndex(8), 0.5});
-    const Project end = settle_light(even, first, PhotoIndex(0), LightRemedy::mixed);
+    const Project end = resolve_light(even, first, PhotoIndex(0), LightRemedy::mixed);
     CHECK(standing_in(end.shot(first), PhotoIndex(0)) == std::vector<Share>{{PhotoIndex(1), 1}});
     CHECK(standing_in(even.shot(first), flash) == std::vector<Share>{{flash, 1}});
     // Evened again, what was decided stays.
-    const Project again = even_shot(mixed, first, photos, even_shot(photos.photos.photos, photos.alignments, photos.seconds, {}, photos.wishes, Originals(), {}), {});
+    const Project again = set_deflicker(mixed, first, photos, deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}), {});
     CHECK(again == mixed);
 
     // A strip: one column of each photo, the flash in it as shot, and gone in the film.
     const StripPhotos small = strip_photos(even.shot(first), Originals(), {});
     REQUIRE(small.at.size() == 12);
-    const auto columns = [&](const Project& project, Lit lit) {
+    const auto columns = [&](const Project& project, Corrections lit) {
         std::vector<double> stops;
         const cv::Mat strip = strip_of(project.shot(first), small, 0.5, lit);
         CHECK(strip.cols == 12);
@@ -327,10 +330,10 @@ TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[l
             stops.push_back(brightness_of(strip.col(i)).stops);
         return stops;
     };
-    CHECK(columns(even, Lit::as_shot)[6] - columns(even, Lit::as_shot)[5] > 0.8);
-    CHECK(columns(even, Lit::evened)[6] - columns(even, Lit::evened)[5] == Approx(0).margin(0.1));
-    CHECK(columns(left, Lit::evened)[6] - columns(left, Lit::evened)[5] > 0.8);
-    CHECK(columns(mixed, Lit::evened)[6] - columns(mixed, Lit::evened)[5] == Approx(0).margin(0.02));
+    CHECK(columns(even, Corrections::none)[6] - columns(even, Corrections::none)[5] > 0.8);
+    CHECK(columns(even, Corrections::applied)[6] - columns(even, Corrections::applied)[5] == Approx(0).margin(0.1));
+    CHECK(columns(left, Corrections::applied)[6] - columns(left, Corrections::applied)[5] > 0.8);
+    CHECK(columns(mixed, Corrections::applied)[6] - columns(mixed, Corrections::applied)[5] == Approx(0).margin(0.02));
 }
 
 TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
@@ -340,7 +343,7 @@ TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
     for (int x = 0; x < ramp.cols; ++x)
         ramp.col(x).setTo(cv::Scalar::all(3000 + 4 * x));
     for (const Correction& c : {Correction{.gain = {2, 2, 2}}, Correction{.gain = {2, 2, 2}, .by_place = std::vector<double>(12, 0)}}) {
-        const cv::Mat lit = lit_by(ramp, c);
+        const cv::Mat lit = apply_correction(ramp, c);
         std::set<int> levels;
         for (int x = 0; x < ramp.cols; ++x) {
             levels.insert(lit.at<cv::Vec3w>(0, x)[0]);
@@ -352,19 +355,19 @@ TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
     // By place the same all over is the same as a gain; a picture of a part of the plane gets its part.
     const cv::Mat photo = in_light(-1);
     const Correction level{.gain = {0.1, 0.1, 0.1}, .by_place = std::vector<double>(12, 0.3)};
-    CHECK(cv::norm(lit_by(photo, level), lit_by(photo, {.gain = {0.4, 0.4, 0.4}}), cv::NORM_INF) <= 1);
+    CHECK(cv::norm(apply_correction(photo, level), apply_correction(photo, {.gain = {0.4, 0.4, 0.4}}), cv::NORM_INF) <= 1);
     Correction tilted;
     for (int row = 0; row < place_rows; ++row)
         for (int column = 0; column < place_columns; ++column)
             tilted.by_place.push_back(0.2 * column - 0.1 * row);
     const cv::Rect part(160, 80, 200, 120);
-    const cv::Mat whole = lit_by(photo, tilted)(part), alone = lit_by(photo(part).clone(), tilted, {160 / 480.0, 80 / 320.0, 200 / 480.0, 120 / 320.0});
+    const cv::Mat whole = apply_correction(photo, tilted)(part), alone = apply_correction(photo(part).clone(), tilted, {160 / 480.0, 80 / 320.0, 200 / 480.0, 120 / 320.0});
     CHECK(cv::norm(whole, alone, cv::NORM_INF) <= 1);
 }
 
 TEST_CASE("damaged light in a project file is refused with a reason", "[light][document]")
 {
-    const PhotoLight light{{.stops = -2, .target = -2.1, .correction = {.gain = {0.1, 0.2, 0.3}, .by_tone = {0, 0.1, 0, 0, 0}, .by_place = std::vector<double>(12, 0.05)}, .steps = -0.3, .suspect = true},
+    const PhotoLight light{{.stops = -2, .target = -2.1, .correction = {.gain = {0.1, 0.2, 0.3}, .by_tone = {0, 0.1, 0, 0, 0}, .by_place = std::vector<double>(12, 0.05)}, .steps = -0.3, .outlier = true},
                            -2.1,
                            LightRemedy::mixed,
                            LightJump{0.5, LightJump::Cause::camera, false}};
@@ -395,7 +398,7 @@ TEST_CASE("the slow course is the same smoothing for every curve of the same pho
         twice.push_back(2 * y.back() + line.back());
     }
     const std::array<std::size_t, 3> breaks{0, 30, 60};
-    const SlowLight slow(x, y, breaks, 4);
+    const Trend slow(x, y, breaks, 4);
     const auto of_y = slow.of(y), of_line = slow.of(line), of_twice = slow.of(twice);
     for (std::size_t i = 0; i < 60; ++i) {
         CHECK(of_line[i] == Approx(line[i]).margin(1e-6)); // a line, and a step between stretches, are left alone
@@ -412,7 +415,7 @@ TEST_CASE("the region stays on the scene while the camera moves", "[light][regio
     std::normal_distribution<double> normal(0, 0.12);
     std::vector<cv::Mat> photos;
     std::vector<double> screen;
-    std::vector<Alignment> alignments;
+    std::vector<Transform> from_film;
     const cv::Mat scene = in_light(-1, {720, 480});
     for (int i = 0; i < 24; ++i) {
         screen.push_back(normal(random)); // a part of the scene that flickers by itself
@@ -421,21 +424,19 @@ TEST_CASE("the region stays on the scene while the camera moves", "[light][regio
         changed(lit(part), [&](double l, double) { return l * std::exp2(screen.back()); }).copyTo(lit(part));
         const cv::Point corner(60 + (i % 4) * 45, 40 + (i % 3) * 35); // a camera that is put down anew
         photos.push_back(lit(cv::Rect(corner, cv::Size(480, 320))).clone());
-        Alignment a; // the film's plane is that of the first photo
-        a.from_film = Transform(1, 0, 60 - corner.x, 0, 1, 40 - corner.y, 0, 0, 1);
-        alignments.push_back(a);
+        from_film.emplace_back(1, 0, 60 - corner.x, 0, 1, 40 - corner.y, 0, 0, 1); // its plane is that of the first photo
     }
     const Region region{.look_at = {{250.0 / 480, 150.0 / 320, 100.0 / 480, 80.0 / 320}}, .leave_out = {}}; // within that part
     const InMemory source(photos);
-    const auto left = [&](const std::vector<Alignment>& lying) {
-        const EvenedShot e = even_shot(source.photos(), lying, seconds_of(photos.size()), region, {}, source, {});
+    const auto left = [&](const std::vector<Transform>& lying) {
+        const DeflickerResult e = deflicker_shot(source.photos(), lying, seconds_of(photos.size()), region, {}, source, {});
         std::vector<double> rest;
         for (std::size_t i = 0; i < photos.size(); ++i)
-            rest.push_back(screen[i] + e.evening.photos[i].correction.gain[1]);
+            rest.push_back(screen[i] + e.curve.photos[i].correction.gain[1]);
         return flicker_of(rest);
     };
     CHECK(flicker_of(screen) > 0.06); // the local cubic takes more of slow flicker for light than a Gaussian did
-    CHECK(left(alignments) < 0.015);
+    CHECK(left(from_film) < 0.015);
     CHECK(left({}) > 0.05); // where it lies on the photos alone, it is on something else each time
 }
 
@@ -458,7 +459,7 @@ TEST_CASE("values between nodes are linear, and level beyond them", "[light]")
     CHECK(cell_middles(4) == std::vector{0.125, 0.375, 0.625, 0.875});
     // Each colour has its own gain; the order of a picture is B, G, R.
     const cv::Mat grey(2, 2, CV_8UC3, cv::Scalar::all(100));
-    const cv::Vec3b tinted = lit_by(grey, {.gain = {0.5, 0, -0.5}}).at<cv::Vec3b>(0, 0);
+    const cv::Vec3b tinted = apply_correction(grey, {.gain = {0.5, 0, -0.5}}).at<cv::Vec3b>(0, 0);
     CHECK(tinted[0] == Approx(encoded_of(linear_of(100 / 255.0) * std::exp2(-0.5)) * 255).margin(1));
     CHECK(tinted[1] == 100);
     CHECK(tinted[2] == Approx(encoded_of(linear_of(100 / 255.0) * std::exp2(0.5)) * 255).margin(1));
@@ -523,6 +524,6 @@ TEST_CASE("small photos are upright, opaque, and as wide as wished", "[light]")
     CHECK(all[2].stops == Approx(all[0].stops).margin(0.003)); // 16 bit says what 8 bit does
     CHECK(all[1].stops == Approx(all[0].stops).margin(0.003));
     CHECK(all[3].empty());
-    const auto lighter = brightness_of_all(small, std::vector<Correction>(4, {.gain = {0.2, 0.2, 0.2}}), {}, {});
-    CHECK(lighter[2].stops - all[2].stops == Approx(0.2).margin(0.03)); // near white less
+    const auto flicker_controller = brightness_of_all(small, std::vector<Correction>(4, {.gain = {0.2, 0.2, 0.2}}), {}, {});
+    CHECK(flicker_controller[2].stops - all[2].stops == Approx(0.2).margin(0.03)); // near white less
 }

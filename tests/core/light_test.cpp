@@ -1,13 +1,14 @@
 // Light: brightness, evening, the camera's steps, and the gain that is rendered.
-#include "core/document/edits.h"
-#include "core/document/light_edits.h"
-#include "core/document/project_file.h"
-#include "core/light/evening.h"
-#include "core/light/exposure_steps.h"
-#include "core/light/slow_light.h"
-#include "core/light/correction.h"
-#include "core/photo/transfer.h"
-#include "core/render/picture.h"
+#include "core/picture/picture.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/source/transfer.h"
+#include "core/steps/flicker/correction.h"
+#include "core/steps/flicker/deflicker.h"
+#include "core/steps/flicker/exposure_steps.h"
+#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/flicker/trend.h"
+#include "core/steps/sort/scan_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -24,10 +25,10 @@ using namespace frenlo::test;
 
 namespace {
 
-EvenedShot evened(const std::vector<cv::Mat>& photos, const EveningWishes& wishes = {})
+DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOptions& options = {})
 {
     const InMemory source(photos);
-    return even_shot(source.photos(), {}, seconds_of(photos.size()), {}, wishes, source, {});
+    return deflicker_shot(source.photos(), {}, seconds_of(photos.size()), {}, options, source, {});
 }
 
 }
@@ -59,26 +60,26 @@ TEST_CASE("light is a plain gain up to near white, and white stays white", "[lig
 {
     for (const double stops : {-2.0, -0.3, -0.01, 0.01, 0.3, 1.5}) {
         const double factor = std::exp2(stops);
-        CHECK(lit(0.1, factor) == Approx(0.1 * factor));
-        CHECK(lit(1, factor) == Approx(1));
-        CHECK(lit(0, factor) == 0);
+        CHECK(brightened(0.1, factor) == Approx(0.1 * factor));
+        CHECK(brightened(1, factor) == Approx(1));
+        CHECK(brightened(0, factor) == 0);
         double before = -1;
         for (double x = 0; x <= 1; x += 1.0 / 4096) {
-            CHECK(lit(x, factor) > before);
-            before = lit(x, factor);
+            CHECK(brightened(x, factor) > before);
+            before = brightened(x, factor);
         }
     }
     const cv::Mat m = in_light(0);
-    CHECK(cv::norm(lit_by(m, Correction()), m, cv::NORM_INF) == 0);
+    CHECK(cv::norm(apply_correction(m, Correction()), m, cv::NORM_INF) == 0);
     for (const double stops : {-0.5, -0.1, 0.2}) { // what was added is taken back
-        const Brightness b = brightness_of(lit_by(in_light(-1 + stops), Correction{.gain = {-stops, -stops, -stops}})), as_it_was = brightness_of(in_light(-1));
+        const Brightness b = brightness_of(apply_correction(in_light(-1 + stops), Correction{.gain = {-stops, -stops, -stops}})), as_it_was = brightness_of(in_light(-1));
         CHECK(b.stops == Approx(as_it_was.stops).margin(0.005)); // where nothing clips
     }
     cv::Mat deep;
     m.convertTo(deep, CV_16UC3, 257);
     cv::Mat back;
-    lit_by(deep, {.gain = {0.2, 0.2, 0.2}}).convertTo(back, CV_8UC3, 1 / 257.0);
-    CHECK(cv::norm(back, lit_by(m, {.gain = {0.2, 0.2, 0.2}}), cv::NORM_INF) <= 1); // the same in 16 bit
+    apply_correction(deep, {.gain = {0.2, 0.2, 0.2}}).convertTo(back, CV_8UC3, 1 / 257.0);
+    CHECK(cv::norm(back, apply_correction(m, {.gain = {0.2, 0.2, 0.2}}), cv::NORM_INF) <= 1); // the same in 16 bit
 }
 
 TEST_CASE("printed exposures stand for exact thirds and halves of a stop", "[light][exposure]")
@@ -119,10 +120,10 @@ TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pu
         photo(cv::Rect(5 * i, 100, 120, 120)).setTo(cv::Scalar::all(240)); // white, and in no light
         photos.push_back(photo);
     }
-    const EvenedShot e = evened(photos);
+    const DeflickerResult e = evened(photos);
     std::vector<double> left;
     for (std::size_t i = 0; i < 48; ++i)
-        left.push_back(added[i] + e.evening.photos[i].correction.gain[1]);
+        left.push_back(added[i] + e.curve.photos[i].correction.gain[1]);
     CHECK(flicker_of(left) < 0.012);
     CHECK(flicker_of(added) > 0.08);
     CHECK(e.before_figures.shared > 0.08);
@@ -132,9 +133,9 @@ TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pu
         CHECK(std::abs(s - smooth[24]) < 0.1);
     CHECK(std::abs(smooth[47] - smooth[0]) < 0.05); // it gets dark by 0.7 stop, as it did
     // Half of it; none of it.
-    const EvenedShot half = evened(photos, {.strength = 0.5});
+    const DeflickerResult half = evened(photos, {.strength = 0.5});
     CHECK(half.after_figures.shared == Approx(e.before_figures.shared / 2).margin(0.02));
-    CHECK(evened(photos, {.strength = 0}).evening.photos[3].correction.gain[1] == Approx(0).margin(0.002));
+    CHECK(evened(photos, {.strength = 0}).curve.photos[3].correction.gain[1] == Approx(0).margin(0.002));
 }
 
 TEST_CASE("flicker in colour is taken out of each colour", "[light]")
@@ -151,10 +152,10 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
         }
         photos.push_back(in_light(stops));
     }
-    const EvenedShot e = evened(photos, {.window_s = 4, .each_colour = true});
+    const DeflickerResult e = evened(photos, {.window_s = 4, .each_colour = true});
     for (std::size_t c = 0; c < 3; ++c) {
         for (std::size_t i = 0; i < 40; ++i)
-            left[c].push_back(added[c][i] + e.evening.photos[i].correction.gain[c]);
+            left[c].push_back(added[c][i] + e.curve.photos[i].correction.gain[c]);
         CHECK(flicker_of(added[c]) > 0.03);
         CHECK(flicker_of(left[c]) < 0.01);
     }
@@ -178,7 +179,7 @@ TEST_CASE("known gains are recovered", "[light]")
     }
     for (const Brightness& b : measured)
         photos.push_back(&b);
-    const SharedLight shared = shared_light(photos, {});
+    const CommonBrightness shared = common_brightness(photos, {});
     for (std::size_t i = 1; i < gains.size(); ++i) {
         CHECK(shared.luminance[i] - shared.luminance[0] == Approx(gains[i] - gains[0]).margin(0.005));
         for (const auto& colour : shared.colours)
@@ -191,19 +192,19 @@ TEST_CASE("a lamp that is switched on stays on or is taken out, and a flash is m
     std::vector<cv::Mat> photos;
     for (int i = 0; i < 40; ++i)
         photos.push_back(in_light(-1.2 + (i >= 20 ? 0.8 : 0) + (i == 9 ? 1.1 : 0)));
-    const EvenedShot e = evened(photos);
-    REQUIRE(e.evening.steps.size() == 1);
-    CHECK(e.evening.steps[0].photo == 20);
-    CHECK(e.evening.steps[0].jump.stops == Approx(0.8).margin(0.03));
-    CHECK(e.evening.photos[20].correction.gain[1] - e.evening.photos[19].correction.gain[1] == Approx(0).margin(0.01));
+    const DeflickerResult e = evened(photos);
+    REQUIRE(e.curve.steps.size() == 1);
+    CHECK(e.curve.steps[0].photo == 20);
+    CHECK(e.curve.steps[0].jump.stops == Approx(0.8).margin(0.03));
+    CHECK(e.curve.photos[20].correction.gain[1] - e.curve.photos[19].correction.gain[1] == Approx(0).margin(0.01));
     for (std::size_t i = 0; i < 40; ++i)
-        CHECK(e.evening.photos[i].suspect == (i == 9));
-    CHECK(e.evening.photos[9].correction.gain[1] == Approx(-1.1).margin(0.03));
-    EveningWishes away;
+        CHECK(e.curve.photos[i].outlier == (i == 9));
+    CHECK(e.curve.photos[9].correction.gain[1] == Approx(-1.1).margin(0.03));
+    DeflickerOptions away;
     away.steps = {{20, {0.8, LightJump::Cause::scene, false}}};
-    const EvenedShot without = evened(photos, away);
-    CHECK(without.evening.photos[20].correction.gain[1] - without.evening.photos[19].correction.gain[1] == Approx(-0.8).margin(0.03));
-    CHECK_FALSE(without.evening.steps[0].jump.kept);
+    const DeflickerResult without = evened(photos, away);
+    CHECK(without.curve.photos[20].correction.gain[1] - without.curve.photos[19].correction.gain[1] == Approx(-0.8).margin(0.03));
+    CHECK_FALSE(without.curve.steps[0].jump.kept);
 }
 
 TEST_CASE("what the camera's settings did is undone, so that a sunset is one ramp", "[light][steps]")
@@ -220,14 +221,14 @@ TEST_CASE("what the camera's settings did is undone, so that a sunset is one ram
         file->exposure = {.seconds = printed[i / 12], .f_number = Fraction(8), .iso = 100, .focal_mm = {}};
         seen[i].photo = file;
     }
-    const EvenedShot e = even_shot(seen, {}, seconds_of(48), {}, {.camera_steps = true}, source, {});
-    CHECK(e.evening.steps.size() == 3);
-    for (const LightStep& s : e.evening.steps) {
+    const DeflickerResult e = deflicker_shot(seen, {}, seconds_of(48), {}, {.camera_steps = true}, source, {});
+    CHECK(e.curve.steps.size() == 3);
+    for (const LightStep& s : e.curve.steps) {
         CHECK(s.jump.cause == LightJump::Cause::camera);
         CHECK(s.jump.stops == Approx(1.0 / 3));
     }
     for (int i = 1; i < 48; ++i) { // every photo as much darker than the one before as the day made it
-        const double light = -0.03 + (i % 12 == 0 ? 1.0 / 3 : 0) + e.evening.photos[std::size_t(i)].correction.gain[1] - e.evening.photos[std::size_t(i) - 1].correction.gain[1];
+        const double light = -0.03 + (i % 12 == 0 ? 1.0 / 3 : 0) + e.curve.photos[std::size_t(i)].correction.gain[1] - e.curve.photos[std::size_t(i) - 1].correction.gain[1];
         CHECK(light == Approx(-0.03).margin(0.02));
     }
 }
@@ -236,12 +237,12 @@ TEST_CASE("photos that say nothing are left alone", "[light]")
 {
     std::vector<cv::Mat> photos(6, in_light(-0.5));
     photos[2].release(); // cannot be read
-    const EvenedShot e = evened(photos);
-    CHECK(e.evening.photos[2].correction.gain == Stops3{});
-    for (const LightChange& c : e.evening.photos)
+    const DeflickerResult e = evened(photos);
+    CHECK(e.curve.photos[2].correction.gain == Stops3{});
+    for (const LightChange& c : e.curve.photos)
         CHECK(c.correction.gain[0] == Approx(0).margin(0.003));
-    CHECK(evened({in_light(0)}).evening.photos[0].correction.gain == Stops3{});
-    CHECK(evened(std::vector<cv::Mat>(4, cv::Mat::zeros(320, 480, CV_8UC3))).evening.photos[1].correction.gain[0] == Approx(0).margin(1e-6));
+    CHECK(evened({in_light(0)}).curve.photos[0].correction.gain == Stops3{});
+    CHECK(evened(std::vector<cv::Mat>(4, cv::Mat::zeros(320, 480, CV_8UC3))).curve.photos[1].correction.gain[0] == Approx(0).margin(1e-6));
     const InMemory source(photos);
     std::stop_source stop;
     stop.request_stop();
@@ -259,16 +260,16 @@ TEST_CASE("an evened shot is seen evened, comes back from its file, and is as sh
         write_picture(t / "s" / ("p" + std::to_string(i) + ".png"), in_light(-0.6 + added[i]));
     const std::array places{t / "s"};
     const Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
-    const Lighting lighting{.each_colour = true};
-    const ToEven photos = to_even(p, p.shot(first), lighting);
-    const Project even = even_shot(p, first, photos, even_shot(photos.photos.photos, photos.alignments, photos.seconds, {}, photos.wishes, Originals(), {}), lighting);
-    REQUIRE(even.shot(first).lighting);
-    CHECK(even.shot(first).lighting->after.shared < 0.3 * even.shot(first).lighting->before.shared);
+    const Deflicker deflicker{.each_colour = true};
+    const DeflickerInput photos = deflicker_input(p, p.shot(first), deflicker);
+    const Project even = set_deflicker(p, first, photos, deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}), deflicker);
+    REQUIRE(deflicker_of(even.shot(first)));
+    CHECK(deflicker_of(even.shot(first))->after.shared < 0.3 * deflicker_of(even.shot(first))->before.shared);
     std::vector<double> before, after;
     for (std::int64_t i = 0; i < 8; ++i) {
         before.push_back(brightness_of(render(request_for_photo(even.shot(first), PhotoIndex(i), {480, 320}), Originals()).value()).stops);
         after.push_back(brightness_of(render(request_for_shares(even.shot(first), std::array{Share{PhotoIndex(i)}}, {480, 320}), Originals()).value()).stops);
-        CHECK(after.back() == Approx(even.shot(first).photos[std::size_t(i)].light->after).margin(0.01)); // as it was said to be
+        CHECK(after.back() == Approx(light_of(even.shot(first).photos[std::size_t(i)])->after).margin(0.01)); // as it was said to be
     }
     CHECK(flicker_of(after) < 0.3 * flicker_of(before));
     save_project(even, t / "p.frenlo");

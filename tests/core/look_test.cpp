@@ -1,6 +1,7 @@
 // Looks: what must not matter to them, and what must.
-#include "core/photo/look.h"
-#include "core/photo/odd_photos.h"
+#include "core/source/sharpness.h"
+#include "core/steps/sort/odd_photos.h"
+#include "core/steps/sort/photo_signature.h"
 #include "tests/support/card.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -12,9 +13,9 @@ using namespace frenlo::test;
 
 namespace {
 
-Look look(const cv::Mat& m)
+PhotoSignature look(const cv::Mat& m)
 {
-    return look_of(m);
+    return signature_of(m);
 }
 
 cv::Mat noisy(const cv::Mat& m, std::uint64_t seed, double sigma)
@@ -42,7 +43,7 @@ std::vector<Candidate> candidates(const std::vector<cv::Mat>& pictures, double i
         photo->file = "/card/HARB" + std::to_string(1000 + i) + ".JPG";
         photo->size = {480, 320};
         photo->captured = CaptureTime{std::int64_t(double(i) * interval * 1e6)};
-        list.push_back({photo, true, look_of(pictures[i])});
+        list.push_back({photo, true, signature_of(pictures[i])});
     }
     return list;
 }
@@ -61,7 +62,7 @@ TEST_CASE("noise, exposure, gamma, a knock and another size leave a photo like i
 {
     const int seed = GENERATE(1, 4, 9);
     const cv::Mat photo = hand_moved(seed, 3);
-    const Look original = look(photo);
+    const PhotoSignature original = look(photo);
     cv::Mat gamma, small, deep, alpha;
     cv::Mat table(1, 256, CV_8U);
     for (int i = 0; i < 256; ++i)
@@ -90,7 +91,7 @@ TEST_CASE("noise, exposure, gamma, a knock and another size leave a photo like i
 
 TEST_CASE("a hand, a cloth and another scene are unlike", "[look]")
 {
-    const Look photo = look(hand_moved(1, 3));
+    const PhotoSignature photo = look(hand_moved(1, 3));
     CHECK(unlike(photo, look(hand(6))) > 0.45);
     CHECK(unlike(photo, look(cloth({40, 60, 190}, 2))) > 0.6);
     CHECK(unlike(photo, look(cloth({20, 160, 235}, 3))) > 0.6);
@@ -115,7 +116,7 @@ TEST_CASE("what fills the frame is told, and how much structure there is", "[loo
     CHECK(look(cloth({40, 60, 190}, 2)).filled > 0.9);
     CHECK(look(cv::Mat(320, 480, CV_8UC3, cv::Scalar(6, 6, 6))).contrast < 0.5);
     CHECK(look(scene(3)).contrast > 5);
-    const Look tiny = look(cv::Mat(1, 1, CV_8UC3, cv::Scalar(10, 200, 30)));
+    const PhotoSignature tiny = look(cv::Mat(1, 1, CV_8UC3, cv::Scalar(10, 200, 30)));
     CHECK_FALSE(tiny.empty());
     CHECK(tiny.filled == 1);
 }
@@ -124,7 +125,7 @@ TEST_CASE("a standing camera's background stays, a walked one's does not", "[loo
 {
     CHECK(stands_still(look(hand_moved(2, 0)), look(hand_moved(2, 25))) > 0.7);
     CHECK(stands_still(look(walked(2, 0)), look(walked(2, 12))) < 0.4);
-    const Look wall = look(cv::Mat(320, 480, CV_8UC3, cv::Scalar(90, 90, 90)));
+    const PhotoSignature wall = look(cv::Mat(320, 480, CV_8UC3, cv::Scalar(90, 90, 90)));
     CHECK(stands_still(wall, wall) == 1); // nothing to compare
     std::vector<cv::Mat> walk, still;
     for (int i = 0; i < 16; ++i) {

@@ -1,5 +1,5 @@
 // How much moved between two photos of a camera that stands still.
-#include "core/photo/movement.h"
+#include "core/steps/pace/movement.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 

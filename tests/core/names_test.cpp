@@ -1,5 +1,5 @@
 #include "core/base/text.h"
-#include "core/photo/names.h"
+#include "core/source/names.h"
 #include "tests/support/catch.h"
 
 #include <algorithm>

@@ -1,5 +1,5 @@
-#include "core/photo/finding.h"
-#include "core/photo/order.h"
+#include "core/source/finding.h"
+#include "core/source/order.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"

@@ -1,9 +1,10 @@
-#include "core/document/pace_edits.h"
+#include "core/steps/pace/pace_edits.h"
 
-#include "core/document/edits.h"
-#include "core/document/project_file.h"
-#include "core/render/mix.h"
-#include "core/render/picture.h"
+#include "core/picture/mix.h"
+#include "core/picture/picture.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/sort/scan_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -190,7 +191,7 @@ TEST_CASE("the kept range by its ends, with a fixed length, and slid", "[documen
         CHECK(kept(slide_kept(set_keep_every(f, first_shot, 2), first_shot, 1)).first == 102); // by photos of the film
     }
     CHECK(set_kept(q, first_shot, std::nullopt) == p);
-    const Page page = page_of(q, q.shot(first_shot));
+    const DisplayTimeline page = display_timeline(q, q.shot(first_shot));
     CHECK(page.schedule.frames() == 1000);
     CHECK(page.kept_begin == FrameIndex(100));
     CHECK(page.kept_end == FrameIndex(200));

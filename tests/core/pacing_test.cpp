@@ -1,7 +1,7 @@
-#include "core/timing/pacing.h"
+#include "core/time/pacing.h"
 
-#include "core/timing/cadence.h"
-#include "core/timing/timecode.h"
+#include "core/time/cadence.h"
+#include "core/time/timecode.h"
 #include "tests/support/catch.h"
 
 #include <cmath>

@@ -1,9 +1,9 @@
 // Photos of every format and kind that carries something to go wrong: orientation, alpha, depth, damage. The other side is
 // ImageMagick (convert -auto-orient) and exiftool.
-#include "core/photo/decode.h"
-#include "core/photo/inspect.h"
-#include "core/photo/metadata.h"
-#include "core/photo/scan.h"
+#include "core/source/decode.h"
+#include "core/source/inspect.h"
+#include "core/source/metadata.h"
+#include "core/steps/sort/scan.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"

@@ -1,8 +1,10 @@
 // What any version of Frenlo has written is read: nothing that somebody made is lost by a newer one.
-#include "core/document/edits.h"
-#include "core/document/project_file.h"
-#include "core/document/project_json.h"
-#include "core/document/value_codecs.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/project/project_json.h"
+#include "core/project/value_codecs.h"
+#include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/steady/steady_values.h"
 #include "tests/support/accepted.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
@@ -75,7 +77,7 @@ TEST_CASE("a project of version 1 is read", "[document][versions]")
     CHECK(card.name == "100HARBO");
     REQUIRE(card.photos.size() == 3);
     CHECK(card.photos[0].photo->file == "/films/harbour/100HARBO/HARB9946.JPG");
-    CHECK(card.photos[0].tie == Tie::loose);
+    CHECK(card.photos[0].grouping == GroupingOverride::loose);
     CHECK(card.photos[0].marker_card);
     CHECK(card.photos[1].hold == Hold(Seconds{Fraction(1, 8)}));
     CHECK(card.photos[1].turns == 3);
@@ -103,13 +105,19 @@ TEST_CASE("a project of version 2 is read, as it was written first and last", "[
     CHECK(shot == full);
 
     const Shot early = read("version2-early.frenlo").shot(ShotIndex(0));
-    REQUIRE(early.steady);
-    CHECK(early.steady->size == cv::Size(1600, 1067));
-    CHECK(early.steady->crop == cv::Rect(3, 2, 1590, 1060));
-    CHECK_FALSE(early.steady->inside_all);
-    REQUIRE(early.lighting);
-    CHECK(early.lighting->before.shared == 0.104);
-    CHECK(early.light_region.look_at.size() == 1);
-    CHECK(early.lighting->corrected.each_colour);
-    CHECK(early.photos[0].light->after == -2.0);
+    REQUIRE(steadying_of(early));
+    CHECK(steadying_of(early)->size == cv::Size(1600, 1067));
+    CHECK(steadying_of(early)->crop == cv::Rect(3, 2, 1590, 1060));
+    CHECK_FALSE(steadying_of(early)->inside_all);
+    REQUIRE(deflicker_of(early));
+    CHECK(deflicker_of(early)->before.shared == 0.104);
+    CHECK(light_region(early).look_at.size() == 1);
+    CHECK(deflicker_of(early)->corrected.each_colour);
+    CHECK(light_of(early.photos[0])->after == -2.0);
+}
+
+TEST_CASE("a project of version 3 is read, of its first days too", "[document][versions]")
+{
+    CHECK(read("version3.frenlo") == full_project());
+    CHECK(read("version3-early.frenlo") == full_project()); // what steps keep lay among the other fields
 }

@@ -1,4 +1,4 @@
-#include "core/timing/schedule.h"
+#include "core/time/schedule.h"
 #include "tests/support/catch.h"
 
 #include <random>

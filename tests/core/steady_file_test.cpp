@@ -1,6 +1,6 @@
 // What Steady measured, in the project file: every digit comes back, and what cannot be is refused.
-#include "core/document/project_file.h"
-#include "core/document/steady_edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/steady/steady_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -31,9 +31,9 @@ Project steadied(const std::filesystem::path& folder)
         a.inliers = 2.0 / 3;
         a.left_px = 1e-3 / 7;
         a.doubt = i == 1 ? "few points agree" : "";
-        shot.photos.edit(shot.photos.size() - 1).alignment = a;
+        shot.photos.edit(shot.photos.size() - 1).steps.set(a);
     }
-    shot.region = {{{0.1, 0.2, 0.3, 0.4}}, {{0.5, 0.25, 1.0 / 3, 0.125}}};
+    shot.steps.set(SteadyRegion{{{{0.1, 0.2, 0.3, 0.4}}, {{0.5, 0.25, 1.0 / 3, 0.125}}}});
     Steadying steady;
     steady.way = SteadyWay::smooth;
     steady.movement = Movement::perspective;
@@ -46,7 +46,7 @@ Project steadied(const std::filesystem::path& folder)
     steady.trusted.columns = 3;
     steady.trusted.rows = 2;
     steady.trusted.tenths = {-1, 0, 3, 9, 10, 10};
-    shot.steady = steady;
+    shot.steps.set(steady);
     give_ids(shot);
     Project p;
     p.shots.push_back(std::make_shared<const Shot>(std::move(shot)));
@@ -91,7 +91,7 @@ TEST_CASE("a project file whose measurements cannot be is refused, and says so",
     for (const auto& [says, change] : rows) {
         Json bad = good;
         Json& shot = bad["shots"][0];
-        change(shot["steady"], shot["photos"][0]["alignment"], shot["region"]);
+        change(shot["steps"]["steady"], shot["photos"][0]["steps"]["alignment"], shot["steps"]["region"]);
         write_bytes(t / "bad.frenlo", bad.dump());
         INFO(says << ": " << bad.dump());
         CHECK_THROWS_WITH(load_project(t / "bad.frenlo"), Catch::Contains("bad.frenlo") && Catch::Contains(says));

@@ -1,12 +1,13 @@
 // From a measured shot to its film: one resample, the frame, the file, the export.
-#include "core/document/edits.h"
-#include "core/document/pace_edits.h"
-#include "core/document/project_file.h"
-#include "core/document/remedies.h"
-#include "core/document/steady_edits.h"
-#include "core/media/export.h"
-#include "core/render/picture.h"
-#include "core/render/warp.h"
+#include "core/export/export.h"
+#include "core/picture/picture.h"
+#include "core/picture/warp.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
+#include "core/steps/sort/remedies.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/steps/steady/steady_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -105,14 +106,14 @@ TEST_CASE("alignment, frame and scaling are one resample: sharper than one after
     std::vector<cv::Point2d> knocks;
     const Project p = held(knocked(t, knocks));
     const Shot& shot = p.shot(first_shot);
-    REQUIRE(shot.steady);
+    REQUIRE(steadying_of(shot));
     CHECK(reference_photo(shot) == PhotoIndex(0));
     for (std::size_t i = 0; i < knocks.size(); ++i) {
-        const Motion m = motion_of(shot.photos[i].alignment->from_film, {900, 600});
+        const Motion m = motion_of(alignment_of(shot.photos[i])->from_film, {900, 600});
         CHECK(std::abs(m.shift.x - knocks[i].x) < 0.06);
         CHECK(std::abs(m.shift.y - knocks[i].y) < 0.06);
     }
-    const cv::Rect frame = shot.steady->crop;
+    const cv::Rect frame = steadying_of(shot)->crop;
     CHECK(film_size(shot) == frame.size());
     constexpr double error = 0.06; // of the measuring
     for (const auto& k : knocks) { // inside all photos
@@ -141,9 +142,9 @@ TEST_CASE("alignment, frame and scaling are one resample: sharper than one after
     const Project whole = set_inside_all(p, first_shot, false);
     CHECK(film_size(whole.shot(first_shot)) == cv::Size(900, 600));
     CHECK(set_inside_all(whole, first_shot, true) == p);
-    CHECK_FALSE(as_shot(p, first_shot).shot(first_shot).steady);
+    CHECK_FALSE(steadying_of(as_shot(p, first_shot).shot(first_shot)));
     // A photo that is turned afterwards is as shot until it is measured anew.
-    CHECK_FALSE(turn_photos(p, first_shot, std::array{PhotoIndex(3)}, 1).shot(first_shot).photos[3].alignment);
+    CHECK_FALSE(alignment_of(turn_photos(p, first_shot, std::array{PhotoIndex(3)}, 1).shot(first_shot).photos[3]));
     save_project(p, t / "p.frenlo");
     CHECK(load_project(t / "p.frenlo").project == p); // every digit
 }
@@ -172,7 +173,7 @@ namespace {
 /// What the crop is to be, made anew from the photos as they are.
 cv::Rect crop_now(const Project& p)
 {
-    return set_inside_all(set_inside_all(p, first_shot, false), first_shot, true).shot(first_shot).steady->crop;
+    return steadying_of(set_inside_all(set_inside_all(p, first_shot, false), first_shot, true).shot(first_shot))->crop;
 }
 
 PhotoIndex outermost(const Project& p)
@@ -189,23 +190,23 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
     TempFolder t;
     std::vector<cv::Point2d> knocks;
     const Project p = held(knocked(t, knocks));
-    const cv::Rect crop = p.shot(first_shot).steady->crop;
+    const cv::Rect crop = steadying_of(p.shot(first_shot))->crop;
     const PhotoIndex worst = outermost(p);
     const double share = costliest_photo(p.shot(first_shot))->share;
     const Project without = set_aside(p, first_shot, std::array{worst}, true);
-    const cv::Rect larger = without.shot(first_shot).steady->crop;
+    const cv::Rect larger = steadying_of(without.shot(first_shot))->crop;
     CHECK(larger.area() > crop.area());
     CHECK(double(larger.area() - crop.area()) / (900 * 600) == Approx(share)); // as it was said to be
     for (std::int64_t i = 0; i < 8; ++i) // and no other photo gives more
-        CHECK(set_aside(p, first_shot, std::array{PhotoIndex(i)}, true).shot(first_shot).steady->crop.area() <= larger.area());
+        CHECK(steadying_of(set_aside(p, first_shot, std::array{PhotoIndex(i)}, true).shot(first_shot))->crop.area() <= larger.area());
     CHECK(set_aside(without, first_shot, std::array{worst}, false) == p);
     CHECK(lost_to_crop(p.shot(first_shot)) == Approx(1 - crop.area() / (900.0 * 600)));
 
     const Project nudged = nudge_photo(p, first_shot, worst, {-40, 25}, 1.5);
-    CHECK(nudged.shot(first_shot).steady->crop.area() < crop.area());
-    CHECK(nudged.shot(first_shot).steady->crop == crop_now(nudged));
-    const Motion by = motion_of(nudged.shot(first_shot).photos[worst.at()].alignment->from_film.inv() *
-                                    p.shot(first_shot).photos[worst.at()].alignment->from_film,
+    CHECK(steadying_of(nudged.shot(first_shot))->crop.area() < crop.area());
+    CHECK(steadying_of(nudged.shot(first_shot))->crop == crop_now(nudged));
+    const Motion by = motion_of(alignment_of(nudged.shot(first_shot).photos[worst.at()])->from_film.inv() *
+                                    alignment_of(p.shot(first_shot).photos[worst.at()])->from_film,
                                 {900, 600});
     CHECK(by.shift.x == Approx(-40));
     CHECK(by.shift.y == Approx(25));
@@ -214,22 +215,22 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
 
     CHECK(costliest_photo(set_inside_all(p, first_shot, false).shot(first_shot)) == std::nullopt);
     for (const cv::Size shape : {cv::Size(1, 1), cv::Size(16, 9), cv::Size(4, 5)}) { // of another shape, as large as can be
-        const cv::Rect other = set_crop_shape(p, first_shot, shape).shot(first_shot).steady->crop;
+        const cv::Rect other = steadying_of(set_crop_shape(p, first_shot, shape).shot(first_shot))->crop;
         const double ratio = double(shape.width) / shape.height; // whole pixels: each side may be one short
         CHECK(std::abs(other.width - other.height * ratio) < 1 + ratio);
         CHECK((other & crop).area() > 0);
         CHECK((other.height >= crop.height - 2 || other.width >= crop.width - 2));
     }
     const Project whole_square = set_inside_all(set_crop_shape(p, first_shot, {1, 1}), first_shot, false);
-    CHECK(whole_square.shot(first_shot).steady->crop == cv::Rect(150, 0, 600, 600));
+    CHECK(steadying_of(whole_square.shot(first_shot))->crop == cv::Rect(150, 0, 600, 600));
     CHECK(set_crop_shape(set_crop_shape(p, first_shot, {1, 1}), first_shot, {}) == p);
     const Project mirrored = set_edges(p, first_shot, Edges::mirrored);
     CHECK(film_size(mirrored.shot(first_shot)) == cv::Size(900, 600));
-    CHECK(request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60}).lining->edges == Edges::mirrored);
+    CHECK(request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60}).placement->edges == Edges::mirrored);
 
     const Project left = leave_as_shot(p, first_shot, worst);
-    CHECK(left.shot(first_shot).photos[worst.at()].alignment->from_film == Transform::eye());
-    CHECK(left.shot(first_shot).steady->crop == larger);
+    CHECK(alignment_of(left.shot(first_shot).photos[worst.at()])->from_film == Transform::eye());
+    CHECK(steadying_of(left.shot(first_shot))->crop == larger);
 }
 
 TEST_CASE("what was measured goes with its photos, and no further than it is true", "[steady][document]")
@@ -237,15 +238,18 @@ TEST_CASE("what was measured goes with its photos, and no further than it is tru
     TempFolder t;
     std::vector<cv::Point2d> knocks;
     const Project p = held(knocked(t, knocks));
-    const auto alignment = [](const Project& q, std::size_t shot, std::size_t photo) { return q.shots[shot]->photos[photo].alignment; };
+    const auto alignment = [](const Project& q, std::size_t shot, std::size_t photo) {
+        const Alignment* lies = alignment_of(q.shots[shot]->photos[photo]);
+        return lies ? std::optional(*lies) : std::nullopt;
+    };
     const Project halves = split_shot(p, first_shot, PhotoIndex(3));
     for (std::size_t i = 0; i < 8; ++i)
         CHECK(alignment(halves, i < 3 ? 0 : 1, i < 3 ? i : i - 3) == alignment(p, 0, i));
     for (const std::size_t s : {0, 1}) { // each its own crop
-        REQUIRE(halves.shots[s]->steady);
-        CHECK(halves.shots[s]->steady->crop.area() >= p.shots[0]->steady->crop.area());
+        REQUIRE(steadying_of(*halves.shots[s]));
+        CHECK(steadying_of(*halves.shots[s])->crop.area() >= steadying_of(*p.shots[0])->crop.area());
     }
-    CHECK(halves.shots[0]->steady->crop != halves.shots[1]->steady->crop);
+    CHECK(steadying_of(*halves.shots[0])->crop != steadying_of(*halves.shots[1])->crop);
     const Project joined = join_with_next(halves, first_shot);
     CHECK(alignment(joined, 0, 2));
     CHECK_FALSE(alignment(joined, 0, 5)); // against another plane, for all that is known
@@ -257,7 +261,7 @@ TEST_CASE("what was measured goes with its photos, and no further than it is tru
     auto larger = std::make_shared<PhotoFile>(*same);
     larger->size = {1800, 1200};
     const std::array other{Match{p.shots[0]->photos[2].photo, larger}};
-    CHECK_FALSE(replace_photos(p, first_shot, other).shots[0]->steady);
+    CHECK_FALSE(steadying_of(*replace_photos(p, first_shot, other).shots[0]));
 }
 
 TEST_CASE("one photo is aligned anew, against any other and by any movement, without measuring the rest", "[steady]")
@@ -268,14 +272,14 @@ TEST_CASE("one photo is aligned anew, against any other and by any movement, wit
     const Project p = nudge_photo(measured, first_shot, PhotoIndex(5), {30, 30}); // wrong
     const Shot& shot = p.shot(first_shot);
     for (const std::size_t against : {0, 3}) {
-        const Alignment a = align_to(seen_photo(shot.photos[5]), seen_photo(shot.photos[against]), shot.photos[against].alignment->from_film,
+        const Alignment a = align_to(seen_photo(shot.photos[5]), seen_photo(shot.photos[against]), alignment_of(shot.photos[against])->from_film,
                                      Movement::turn, {}, Originals());
         const Project again = set_alignment(p, first_shot, PhotoIndex(5), a);
-        const Motion m = motion_of(again.shot(first_shot).photos[5].alignment->from_film, {900, 600});
+        const Motion m = motion_of(alignment_of(again.shot(first_shot).photos[5])->from_film, {900, 600});
         CHECK(std::abs(m.shift.x - knocks[5].x) < 0.1);
         CHECK(std::abs(m.shift.y - knocks[5].y) < 0.1);
         CHECK(again.shot(first_shot).photos[4] == p.shot(first_shot).photos[4]);
-        CHECK(again.shot(first_shot).steady->crop == crop_now(again));
+        CHECK(steadying_of(again.shot(first_shot))->crop == crop_now(again));
     }
     write_picture(t / "black.png", cv::Mat::zeros(600, 900, CV_8UC3));
     const SeenPhoto black{scanned(t / "black.png"), 0, Damage::refuse};

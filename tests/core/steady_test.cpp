@@ -1,6 +1,6 @@
-#include "core/steady/crop.h"
-#include "core/steady/hold_still.h"
-#include "core/steady/network.h"
+#include "core/steps/steady/crop.h"
+#include "core/steps/steady/hold_still.h"
+#include "core/steps/steady/network.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -184,7 +184,7 @@ TEST_CASE("a shot is held still, and what cannot be is reported and not forced",
     photos[11].release(); // cannot be read
     cv::resize(photos[12], photos[12], {450, 300}); // another size
     const InMemory source(photos);
-    const HeldStill held = hold_still(source.photos(), {}, source, {});
+    const StillRegistration held = hold_still(source.photos(), {}, source, {});
     REQUIRE(held.photos.size() == 14);
     CHECK(held.photos[held.reference].from_film == Transform::eye());
     for (std::size_t i = 0; i < 14; ++i) {
@@ -197,7 +197,7 @@ TEST_CASE("a shot is held still, and what cannot be is reported and not forced",
         }
     }
     // The same again, and with a reference of one's own.
-    const HeldStill again = hold_still(source.photos(), {.reference = 2}, source, {});
+    const StillRegistration again = hold_still(source.photos(), {.reference = 2}, source, {});
     CHECK(again.reference == 2);
     CHECK(corner_distance(again.photos[0].from_film, truth[0] * truth[2].inv(), {900, 600}) < 0.1);
     std::stop_source stop;

@@ -1,12 +1,13 @@
 // Walked shots: the path as it is measured, smoothed, limited, and kept on a target.
-#include "core/document/edits.h"
-#include "core/document/pace_edits.h"
-#include "core/document/project_file.h"
-#include "core/document/remedies.h"
-#include "core/document/steady_edits.h"
-#include "core/render/picture.h"
-#include "core/steady/smooth_path.h"
-#include "core/steady/walked.h"
+#include "core/picture/picture.h"
+#include "core/project/edits.h"
+#include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
+#include "core/steps/sort/remedies.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/steps/steady/smooth_path.h"
+#include "core/steps/steady/steady_edits.h"
+#include "core/steps/steady/walked.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -168,7 +169,7 @@ TEST_CASE("a walk is measured photo by photo, over photos that say nothing, to w
         photos.push_back(photo);
     }
     const InMemory source(photos);
-    const Walked w = follow_walk(source.photos(), {.movement = Movement::similar}, source, {});
+    const WalkRegistration w = follow_walk(source.photos(), {.movement = Movement::similar}, source, {});
     REQUIRE(w.photos.size() == 16);
     CHECK(w.size == size);
     CHECK_FALSE(w.photos[0].from_before);
@@ -202,7 +203,7 @@ TEST_CASE("a target is followed through the photos, also when it moves by itself
         photos.push_back(with_noise(photo, 2, std::uint64_t(i)));
     }
     const InMemory source(photos);
-    Walked w = follow_walk(source.photos(), {.movement = Movement::similar}, source, {});
+    WalkRegistration w = follow_walk(source.photos(), {.movement = Movement::similar}, source, {});
     const cv::Rect2d box((at[3].x + 10) / 900.0, (at[3].y + 10) / 600.0, 120 / 900.0, 120 / 600.0);
     follow_target(source.photos(), {3, box}, source, {}, w);
     for (std::size_t i = 0; i < 12; ++i) {
@@ -215,7 +216,7 @@ TEST_CASE("a target is followed through the photos, also when it moves by itself
     }
     const std::vector<cv::Mat> plain(2, cv::Mat(size, CV_8UC3, cv::Scalar(90, 90, 90)));
     const InMemory walls(plain);
-    Walked nothing = follow_walk(walls.photos(), {}, walls, {});
+    WalkRegistration nothing = follow_walk(walls.photos(), {}, walls, {});
     CHECK_THROWS_AS(follow_target(walls.photos(), {0, {0.2, 0.2, 0.3, 0.3}}, walls, {}, nothing), Failure);
 }
 
@@ -245,12 +246,12 @@ TEST_CASE("a walked shot is smooth in its film, set again without measuring, and
     const auto from_film = [](const Project& q) {
         std::vector<Transform> all;
         for (const ShotPhoto& photo : q.shots[0]->photos)
-            if (photo.alignment && !photo.aside)
-                all.push_back(photo.alignment->from_film);
+            if (alignment_of(photo) && !photo.aside)
+                all.push_back(alignment_of(photo)->from_film);
         return all;
     };
     for (std::size_t i = 1; i < 20; ++i) {
-        const Alignment& a = *p.shots[0]->photos[i].alignment;
+        const Alignment& a = *alignment_of(p.shots[0]->photos[i]);
         CHECK(corner_distance(*a.from_before, path.poses[i] * path.poses[i - 1].inv(), size) < 0.05);
     }
     CHECK(roughness(path.poses, from_film(p)) < 0.3 * roughness(path.poses, {}));
@@ -297,19 +298,19 @@ TEST_CASE("a walked shot is smooth in its film, set again without measuring, and
     CHECK(roughness(less.poses, from_film(without)) < 0.3 * roughness(path.poses, {}));
     // A photo turned: the way is broken there, and no wrong step is made up.
     const Project turned = turn_photos(p, first_shot, std::array{PhotoIndex(7)}, 2);
-    CHECK_FALSE(turned.shots[0]->photos[7].alignment);
-    CHECK_FALSE(turned.shots[0]->photos[8].alignment->from_before);
+    CHECK_FALSE(alignment_of(turned.shots[0]->photos[7]));
+    CHECK_FALSE(alignment_of(turned.shots[0]->photos[8])->from_before);
     // Photos in another order: steps between photos that no longer follow each other go.
     const Project moved_on = move_photos(p, first_shot, std::array{PhotoIndex(3)}, PhotoIndex(10));
     int broken = 0;
     for (std::size_t i = 1; i < 20; ++i)
-        broken += !moved_on.shots[0]->photos[i].alignment->from_before;
+        broken += !alignment_of(moved_on.shots[0]->photos[i])->from_before;
     CHECK(broken == 3);
 
     save_project(p, t / "p.frenlo");
     CHECK(load_project(t / "p.frenlo").project == p);
     CHECK(forget_target(p, first_shot) == p); // there is none
-    CHECK(set_smoothing(as_shot(p, first_shot), first_shot, twice).shots[0]->photos[3].alignment == std::nullopt);
+    CHECK_FALSE(alignment_of(set_smoothing(as_shot(p, first_shot), first_shot, twice).shots[0]->photos[3]));
 }
 
 TEST_CASE("what was trusted is a map, and the still background follows from it", "[steady][trust]")
@@ -323,7 +324,7 @@ TEST_CASE("what was trusted is a map, and the still background follows from it",
         photos.push_back(photo);
     }
     const InMemory source(photos);
-    const HeldStill held = hold_still(source.photos(), {}, source, {});
+    const StillRegistration held = hold_still(source.photos(), {}, source, {});
     REQUIRE_FALSE(held.trusted.empty());
     const auto trust_at = [&](double x, double y) {
         return held.trusted.tenths[std::size_t(int(y * held.trusted.rows) * held.trusted.columns + int(x * held.trusted.columns))];

@@ -1,6 +1,6 @@
 // A photo of any bytes: decoded small and whole, its Exif read. Must give a picture or a problem.
-#include "core/photo/decode.h"
-#include "core/photo/metadata.h"
+#include "core/source/decode.h"
+#include "core/source/metadata.h"
 
 #include <cstdint>
 #include <cstdlib>

@@ -1,5 +1,5 @@
 // A project file of any bytes: read as a project or refused with a Failure, and what was read is written and read back.
-#include "core/document/project_file.h"
+#include "core/project/project_file.h"
 
 #include <cstdint>
 #include <cstdlib>

@@ -1,7 +1,7 @@
 // What people type: holds, rates, fractions. What is read must be written as text that reads the same.
-#include "core/photo/names.h"
-#include "core/photo/photo_file.h"
-#include "core/timing/hold.h"
+#include "core/source/names.h"
+#include "core/source/photo_file.h"
+#include "core/time/hold.h"
 
 #include <cstdint>
 #include <cstdlib>

@@ -1,6 +1,6 @@
 #include "tests/support/card.h"
 
-#include "core/photo/photo_file.h"
+#include "core/source/photo_file.h"
 #include "tests/support/photos.h"
 
 #include <opencv2/imgproc.hpp>

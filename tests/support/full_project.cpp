@@ -1,3 +1,5 @@
+#include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/steady/steady_values.h"
 #include "tests/support/full_project.h"
 
 namespace frenlo::test {
@@ -42,7 +44,7 @@ PhotoLight light()
     l.change.target = -2;
     l.change.correction = {{0.25, 0.5, 0.125}, {0.25, 0, -0.25, 0.5, 0.125}, std::vector<double>(12, 0.0625)};
     l.change.steps = -0.375;
-    l.change.suspect = true;
+    l.change.outlier = true;
     l.after = -2.0625;
     l.remedy = LightRemedy::mixed;
     l.jump = LightJump{0.5, LightJump::Cause::camera, false};
@@ -62,9 +64,9 @@ ShotPhoto photo(int number)
     p.what_there_is = true;
     p.marker_card = true;
     p.marked = true;
-    p.alignment = alignment();
-    p.light = light();
-    p.tie = Tie::stays;
+    p.steps.set(alignment());
+    p.steps.set(light());
+    p.grouping = GroupingOverride::stays;
     p.remarks = {{FindingKind::unlike, {p.photo->file}, "HARB1001.png shows something that reaches in.", usual_remedies(FindingKind::unlike)}};
     return p;
 }
@@ -100,9 +102,9 @@ Steadying steadying()
     return s;
 }
 
-Lighting lighting()
+Deflicker deflicker()
 {
-    Lighting l;
+    Deflicker l;
     l.window_s = 2.5;
     l.found_window_s = 1.25;
     l.strength = 0.75;
@@ -130,12 +132,12 @@ Project full_project()
     shot.parts = {{"First sail", PhotoIndex(0), PhotoIndex(2), "after a marker card", ShotKind::hand_moved}};
     shot.pause = Seconds{Fraction(90)};
     shot.backdrop = {10, 20, 30};
-    shot.settled = {"copy/HARB1001.png/HARB1002.png"};
+    shot.resolved = {"copy/HARB1001.png/HARB1002.png"};
     shot.pacing = pacing();
-    shot.region = {{{0.25, 0.125, 0.5, 0.25}}, {{0, 0, 0.125, 0.125}}};
-    shot.light_region = {{{0.5, 0.125, 0.25, 0.25}}, {{0.75, 0.75, 0.125, 0.125}}};
-    shot.steady = steadying();
-    shot.lighting = lighting();
+    shot.steps.set(SteadyRegion{{{{0.25, 0.125, 0.5, 0.25}}, {{0, 0, 0.125, 0.125}}}});
+    shot.steps.set(LightRegion{{{{0.5, 0.125, 0.25, 0.25}}, {{0.75, 0.75, 0.125, 0.125}}}});
+    shot.steps.set(steadying());
+    shot.steps.set(deflicker());
     Project project;
     project.delivered_at = Rate(Fraction(30000, 1001));
     project.shots.push_back(std::make_shared<const Shot>(std::move(shot)));

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/document/project.h"
+#include "core/project/project.h"
 
 namespace frenlo::test {
 

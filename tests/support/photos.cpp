@@ -1,8 +1,8 @@
 #include "tests/support/photos.h"
 
-#include "core/photo/decode.h"
-#include "core/photo/scan.h"
-#include "core/photo/transfer.h"
+#include "core/source/decode.h"
+#include "core/source/transfer.h"
+#include "core/steps/sort/scan.h"
 
 #include <exiv2/exiv2.hpp>
 #include <opencv2/imgcodecs.hpp>

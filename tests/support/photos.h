@@ -1,8 +1,8 @@
 #pragma once
 // Small photos made for tests.
-#include "core/photo/photo_file.h"
-#include "core/photo/photo_source.h"
-#include "core/steady/alignment.h"
+#include "core/source/photo_file.h"
+#include "core/source/photo_source.h"
+#include "core/steps/steady/alignment.h"
 
 #include <opencv2/core/mat.hpp>
 

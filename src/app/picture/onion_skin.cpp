@@ -1,7 +1,7 @@
 #include "app/picture/onion_skin.h"
 
-#include "app/bench/layouts.h"
 #include "app/picture/picture_view.h"
+#include "app/widgets/layouts.h"
 
 #include <QCheckBox>
 #include <QGridLayout>

@@ -2,7 +2,7 @@
 #include "app/picture/picture_view.h"
 #include "app/theme/colours.h"
 #include "core/base/text.h"
-#include "core/document/steady_edits.h"
+#include "core/steps/steady/steady_edits.h"
 
 #include <QPainter>
 
@@ -20,7 +20,7 @@ QString PictureView::state_text() const
     if (tool_)
         return tool_->caption();
     if (as_shot_)
-        return viewing_.step() == Step::steady && viewing_.shot() && viewing_.shot()->steady ? tr("as shot, with the crop") : tr("as shot");
+        return viewing_.step() == Step::steady && viewing_.shot() && steadying_of(*viewing_.shot()) ? tr("as shot, with the crop") : tr("as shot");
     const bool there = compared_photo().value >= 0;
     const QString other = viewing_.step() == Step::sort || (viewing_.shot() && !reference_photo(*viewing_.shot())) ? tr("the one before") : tr("the reference photo");
     if ((compare_ == Compare::blink && there) || before_)
@@ -69,7 +69,7 @@ void PictureView::paintEvent(QPaintEvent*)
             paint_compared(painter, place(), shown_, loader_.best(*other), compare_, split_);
         if (tool_)
             tool_->paint(painter, place(), palette());
-        else if (as_shot_ && viewing_.step() == Step::steady && shot->steady && photo.alignment)
+        else if (as_shot_ && viewing_.step() == Step::steady && steadying_of(*shot) && alignment_of(photo))
             paint_crop(painter, place(), photo);
         painter.restore();
     }
@@ -91,12 +91,12 @@ void PictureView::paintEvent(QPaintEvent*)
 /// What of the photo is in the film: the crop's corners as this photo sees them.
 void PictureView::paint_crop(QPainter& painter, const QRectF& where, const ShotPhoto& photo) const
 {
-    const cv::Rect& crop = viewing_.shot()->steady->crop;
+    const cv::Rect& crop = steadying_of(*viewing_.shot())->crop;
     const cv::Size size = seen_size(photo);
     const cv::Point2d tl(crop.x - 0.5, crop.y - 0.5), br(crop.br().x - 0.5, crop.br().y - 0.5);
     QPolygonF outline;
     for (const cv::Point2d& corner : {tl, cv::Point2d(br.x, tl.y), br, cv::Point2d(tl.x, br.y)}) {
-        const cv::Point2d p = moved(photo.alignment->from_film, corner);
+        const cv::Point2d p = moved(alignment_of(photo)->from_film, corner);
         outline << QPointF(where.left() + (p.x + 0.5) / size.width * where.width(), where.top() + (p.y + 0.5) / size.height * where.height());
     }
     painter.setBrush(Qt::NoBrush);

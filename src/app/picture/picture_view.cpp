@@ -2,7 +2,8 @@
 
 #include "app/theme/colours.h"
 #include "core/base/text.h"
-#include "core/document/steady_edits.h"
+#include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/steady/steady_edits.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -122,9 +123,9 @@ std::optional<PictureRequest> PictureView::compared() const
     if (!shot || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_)
         return std::nullopt;
     if (viewing_.step() == Step::light) { // the same frame in the light that it was shot in
-        if (!shot->lighting || viewing_.schedule().frames() == 0 || picture_size().empty())
+        if (!deflicker_of(*shot) || viewing_.schedule().frames() == 0 || picture_size().empty())
             return std::nullopt;
-        return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), picture_size(), Lit::as_shot);
+        return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), picture_size(), Corrections::none);
     }
     const PhotoIndex other = compared_photo();
     return other.value >= 0 && other != viewing_.shown_photo() ? std::optional(request_of(other)) : std::nullopt;

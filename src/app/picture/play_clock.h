@@ -1,6 +1,6 @@
 #pragma once
 #include "core/base/strong.h"
-#include "core/timing/rate.h"
+#include "core/time/rate.h"
 
 #include <cstdint>
 #include <deque>

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/picture/picture_tool.h"
-#include "core/steady/trust_map.h"
+#include "core/steps/steady/trust_map.h"
 
 #include <vector>
 

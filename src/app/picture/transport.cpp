@@ -1,8 +1,8 @@
 #include "app/picture/transport.h"
 
-#include "app/bench/layouts.h"
 #include "app/picture/picture_view.h"
 #include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>

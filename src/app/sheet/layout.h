@@ -1,6 +1,6 @@
 #pragma once
 // Where things lie on the Sheet: pure geometry in logical pixels, y from the top of the whole page.
-#include "core/timing/schedule.h"
+#include "core/time/schedule.h"
 
 #include <QLine>
 #include <QPoint>

@@ -123,7 +123,7 @@ void SheetView::mouseReleaseEvent(QMouseEvent* event)
         if (const auto photo = photo_at(event->pos()))
             choose(*photo, {});
     } else if (drag_ == Drag::move && drop_) {
-        sorting_.move(*drop_);
+        sort_controller_.move(*drop_);
     }
     drag_ = Drag::none;
     drop_.reset();
@@ -168,13 +168,13 @@ void SheetView::drag_bracket(QPoint in_view)
         const PhotoIndex least = dragged_part_ > 0 ? shot->parts[dragged_part_ - 1].end : PhotoIndex(0);
         const PhotoIndex to = std::clamp(gap, least, part.end - 1);
         if (to != part.begin)
-            sorting_.set_first(to, gesture_);
+            sort_controller_.set_first(to, gesture_);
     } else {
         const PhotoIndex most = dragged_part_ + 1 < shot->parts.size() ? shot->parts[dragged_part_ + 1].begin
                                                                       : PhotoIndex(std::int64_t(shot->photos.size()));
         const PhotoIndex to = std::clamp(gap, part.begin + 1, most);
         if (to != part.end)
-            sorting_.set_last(to - 1, gesture_);
+            sort_controller_.set_last(to - 1, gesture_);
     }
 }
 
@@ -223,7 +223,7 @@ std::optional<std::size_t> SheetView::hold_end_at(QPoint page) const
 
 void SheetView::start_pulling_hold(std::size_t span)
 {
-    const Page& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.page();
     const FrameSpan& s = page.schedule.spans()[span];
     const Pacing& pacing = viewing_.shot()->pacing;
     pulls_first_ = pacing.first_hold && s.begin == page.kept_begin;
@@ -242,11 +242,11 @@ void SheetView::drag_hold(QPoint in_view)
     const std::int64_t frames = std::max<std::int64_t>(1, pulled_from_ + std::lround(by));
     const Hold alone = length_of(frames, viewing_.schedule().rate());
     if (pulls_last_)
-        pacer_.set_last_hold(alone, gesture_);
+        pace_controller_.set_last_hold(alone, gesture_);
     else if (pulls_first_)
-        pacer_.set_first_hold(alone, gesture_);
+        pace_controller_.set_first_hold(alone, gesture_);
     else
-        pacer_.pull_hold(pulled_, frames, gesture_);
+        pace_controller_.pull_hold(pulled_, frames, gesture_);
 }
 
 void SheetView::drag_range(QPoint in_view)
@@ -258,9 +258,9 @@ void SheetView::drag_range(QPoint in_view)
     const FrameIndex touched(std::clamp<std::int64_t>(drag_ == Drag::range_first ? boundary.value : boundary.value - 1, 0, last));
     const FrameSpan& span = schedule.spans()[schedule.span_at(touched)];
     if (drag_ == Drag::range_first)
-        pacer_.keep_from(span.photo, gesture_);
+        pace_controller_.keep_from(span.photo, gesture_);
     else
-        pacer_.keep_to(span.photo, gesture_);
+        pace_controller_.keep_to(span.photo, gesture_);
 }
 
 void SheetView::scrub(QPoint in_view)
@@ -372,11 +372,11 @@ void SheetView::keyPressEvent(QKeyEvent* event)
     if (sideways && event->modifiers() & Qt::AltModifier) {
         const int by = event->key() == Qt::Key_Left ? -1 : 1;
         if (in_sort()) {
-            sorting_.nudge(by);
+            sort_controller_.nudge(by);
         } else {
             if (!event->isAutoRepeat()) // a key held down is one step
                 ++gesture_;
-            pacer_.slide(event->modifiers() & Qt::ShiftModifier ? 10 * by : by, gesture_);
+            pace_controller_.slide(event->modifiers() & Qt::ShiftModifier ? 10 * by : by, gesture_);
         }
         return;
     }

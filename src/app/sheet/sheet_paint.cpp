@@ -1,10 +1,10 @@
 // How the Sheet looks. What is where comes from layout.h, what is selected from Viewing.
 #include "app/sheet/sheet_view.h"
+#include "app/steps/steady/steady_controller.h"
 #include "app/theme/colours.h"
-#include "app/work/steadier.h"
-#include "core/document/light_edits.h"
 #include "core/base/text.h"
-#include "core/timing/timecode.h"
+#include "core/steps/flicker/flicker_edits.h"
+#include "core/time/timecode.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -156,12 +156,12 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
     if (selected)
         paint_selection(painter, r, span.photo == viewing_.selection().current());
     paint_meter(painter, r, span, selected, kept);
-    if (viewing_.step() == Step::steady && viewing_.shot()->steady) {
+    if (viewing_.step() == Step::steady && steadying_of(*viewing_.shot())) {
         if (!cell.continues)
             paint_movement(painter, r, span, selected);
         return;
     }
-    if (viewing_.step() == Step::light && viewing_.shot()->lighting) {
+    if (viewing_.step() == Step::light && deflicker_of(*viewing_.shot())) {
         if (!cell.continues)
             paint_light(painter, r, span, selected);
         return;
@@ -181,7 +181,7 @@ bool SheetView::is_kept(FrameIndex frame) const
 void SheetView::paint_movement(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
 {
     const Colours c = Colours::of(palette());
-    const auto& alignment = viewing_.shot()->photos[span.photo.at()].alignment;
+    const auto& alignment = alignment_of(viewing_.shot()->photos[span.photo.at()]);
     if (!alignment)
         return;
     if (!alignment->doubt.empty()) {
@@ -213,7 +213,7 @@ void SheetView::paint_movement(QPainter& painter, const QRect& cell, const Frame
 void SheetView::paint_light(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
 {
     const Colours c = Colours::of(palette());
-    const auto& light = viewing_.shot()->photos[span.photo.at()].light;
+    const auto& light = light_of(viewing_.shot()->photos[span.photo.at()]);
     if (!light)
         return;
     const auto row = std::size_t(span.begin.value / frames_per_row(viewing_.schedule().rate(), row_length_));
@@ -252,7 +252,7 @@ void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpa
 void SheetView::paint_range(QPainter& painter, const RowsLayout& layout) const
 {
     constexpr int arm = 6, over = 4;
-    const Page& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.page();
     if (page.kept_begin == page.kept_end)
         return;
     painter.setPen(QPen(Colours::of(palette()).ink, 3, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));

@@ -15,10 +15,10 @@
 
 namespace frenlo::app {
 
-SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), sorting_(sorting), tabs_(new QTabBar),
+SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), sort_controller_(sort_controller), tabs_(new QTabBar),
       zoom_label_(new QLabel), order_(new QPushButton(tr("Order"))), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
-      view_(new SheetView(viewing, loader, sorting, pacer)), chosen_(new QLabel), whole_(new QLabel)
+      view_(new SheetView(viewing, loader, sort_controller, pace_controller)), chosen_(new QLabel), whole_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -108,15 +108,15 @@ void SheetPanel::build_order_menu()
     order_->setFocusPolicy(Qt::TabFocus);
     order_->setToolTip(tr("The order of the photos of this shot; by hand: drag chosen photos, or Alt with the arrow keys"));
     auto* menu = new QMenu(order_);
-    const auto add = [&](const QString& text, auto what) { connect(menu->addAction(text), &QAction::triggered, &sorting_, what); };
-    add(tr("By name"), [this] { sorting_.order(PhotoOrder::by_name); });
-    add(tr("By capture time"), [this] { sorting_.order(PhotoOrder::by_time); });
+    const auto add = [&](const QString& text, auto what) { connect(menu->addAction(text), &QAction::triggered, &sort_controller_, what); };
+    add(tr("By name"), [this] { sort_controller_.order(PhotoOrder::by_name); });
+    add(tr("By capture time"), [this] { sort_controller_.order(PhotoOrder::by_time); });
     menu->addSeparator();
-    add(tr("Reverse"), [this] { sorting_.reverse(); });
-    add(tr("First photo to the end"), [this] { sorting_.first_to_end(); });
+    add(tr("Reverse"), [this] { sort_controller_.reverse(); });
+    add(tr("First photo to the end"), [this] { sort_controller_.first_to_end(); });
     menu->addSeparator();
-    add(tr("Turn chosen photos right"), [this] { sorting_.turn(1); });
-    add(tr("Turn chosen photos left"), [this] { sorting_.turn(3); });
+    add(tr("Turn chosen photos right"), [this] { sort_controller_.turn(1); });
+    add(tr("Turn chosen photos left"), [this] { sort_controller_.turn(3); });
     make_menu_button(order_);
     order_->setMenu(menu);
 }
@@ -154,7 +154,7 @@ void SheetPanel::refresh_status()
     QString text;
     if (loader_.prepared() < loader_.to_prepare())
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
-    const Page& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.page();
     if (viewing_.step() != Step::sort && shot->pacing.kept) {
         whole_->setText(text + tr("kept %1 – %2 · %3")
                                    .arg(viewing_.length_text(page.kept_begin.value), viewing_.length_text(page.kept_end.value),

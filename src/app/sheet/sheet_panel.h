@@ -15,7 +15,7 @@ namespace frenlo::app {
 class SheetPanel : public QWidget {
     Q_OBJECT
 public:
-    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent = nullptr);
+    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent = nullptr);
     [[nodiscard]] SheetView& view() { return *view_; }
 
 private:
@@ -27,7 +27,7 @@ private:
     Session& session_;
     Viewing& viewing_;
     PhotoLoader& loader_;
-    Sorting& sorting_;
+    SortController& sort_controller_;
     QTabBar* tabs_;
     QLabel* zoom_label_;
     QPushButton* order_;

@@ -1,7 +1,7 @@
 #include "app/sheet/sheet_view.h"
 
+#include "app/steps/steady/steady_controller.h"
 #include "app/theme/colours.h"
-#include "app/work/steadier.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
@@ -24,8 +24,8 @@ double shape_of(const Shot* shot)
 
 }
 
-SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent)
-    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), sorting_(sorting), pacer_(pacer), layout_(GridLayout(0, 100, 100, 1.5))
+SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent)
+    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), sort_controller_(sort_controller), pace_controller_(pace_controller), layout_(GridLayout(0, 100, 100, 1.5))
 {
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
@@ -107,7 +107,7 @@ std::vector<PhotoIndex> SheetView::photos_between(int top, int bottom) const
     return photos;
 }
 
-void SheetView::describe(Situation& s) const
+void SheetView::describe(ViewState& s) const
 {
     const int top = verticalScrollBar()->value();
     const int height = viewport()->height();

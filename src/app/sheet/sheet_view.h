@@ -1,9 +1,9 @@
 #pragma once
 #include "app/sheet/layout.h"
-#include "app/sheet/light_rows.h"
-#include "app/work/pacer.h"
+#include "app/steps/flicker/light_rows.h"
+#include "app/steps/pace/pace_controller.h"
+#include "app/steps/sort/sort_controller.h"
 #include "app/work/photo_loader.h"
-#include "app/work/sorting.h"
 #include "app/work/viewing.h"
 
 #include <QAbstractScrollArea>
@@ -20,7 +20,7 @@ struct Colours;
 class SheetView : public QAbstractScrollArea {
     Q_OBJECT
 public:
-    SheetView(Viewing& viewing, PhotoLoader& loader, Sorting& sorting, Pacer& pacer, QWidget* parent = nullptr);
+    SheetView(Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent = nullptr);
 
     [[nodiscard]] RowLength row_length() const { return row_length_; }
     void set_row_length(RowLength length);
@@ -28,7 +28,7 @@ public:
     void set_tile_width(int width);
 
     /// What is on the screen, for the loader.
-    void describe(Situation& situation) const;
+    void describe(ViewState& situation) const;
     /// Where a photo's tile is in the viewport, for tests and for "Show".
     [[nodiscard]] QRect tile_in_view(PhotoIndex photo) const;
     void scroll_to(PhotoIndex photo);
@@ -123,8 +123,8 @@ private:
 
     Viewing& viewing_;
     PhotoLoader& loader_;
-    Sorting& sorting_;
-    Pacer& pacer_;
+    SortController& sort_controller_;
+    PaceController& pace_controller_;
     cv::Size player_size_;
     double most_moved_ = 0; ///< px, of the shot
     std::vector<LightRange> light_rows_; ///< of the meter in Light

@@ -1,7 +1,7 @@
 #include "app/window/keys_page.h"
 
-#include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
 
 #include <QDialog>
 #include <QGridLayout>

@@ -1,14 +1,14 @@
 #include "app/window/main_window.h"
 
-#include "app/bench/export/export_bench.h"
-#include "app/bench/light/light_bench.h"
-#include "app/bench/pace/pace_bench.h"
-#include "app/bench/sort/sort_bench.h"
-#include "app/bench/sort/sort_tools.h"
-#include "app/bench/steady/steady_bench.h"
 #include "app/picture/picture_view.h"
 #include "app/picture/transport.h"
 #include "app/sheet/sheet_panel.h"
+#include "app/steps/export/export_bench.h"
+#include "app/steps/flicker/flicker_bench.h"
+#include "app/steps/pace/pace_bench.h"
+#include "app/steps/sort/sort_bench.h"
+#include "app/steps/sort/sort_tools.h"
+#include "app/steps/steady/steady_bench.h"
 #include "app/theme/theme.h"
 #include "app/window/notice_bar.h"
 #include "app/window/route.h"
@@ -40,12 +40,12 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
       session_(std::make_unique<Session>(*background_, places.recovery)), viewing_(std::make_unique<Viewing>(*session_)),
       loader_(std::make_unique<PhotoLoader>(*background_, *store_)),
       findings_(std::make_unique<Findings>(*background_, *session_, *loader_)),
-      sorting_(std::make_unique<Sorting>(*background_, *session_, *viewing_, *findings_)),
-      pacer_(std::make_unique<Pacer>(*session_, *viewing_)),
+      sort_controller_(std::make_unique<SortController>(*background_, *session_, *viewing_, *findings_)),
+      pace_controller_(std::make_unique<PaceController>(*session_, *viewing_)),
       thinning_(std::make_unique<Thinning>(*background_, *store_, *session_, *viewing_)),
-      steadier_(std::make_unique<Steadier>(*background_, *session_, *viewing_)),
+      steady_controller_(std::make_unique<SteadyController>(*background_, *session_, *viewing_)),
       strips_(std::make_unique<StripMaker>(*background_, *session_, *viewing_, *store_)),
-      lighter_(std::make_unique<Lighter>(*background_, *session_, *viewing_)),
+      flicker_controller_(std::make_unique<FlickerController>(*background_, *session_, *viewing_)),
       filer_(std::make_unique<Filer>(*background_, *session_, places.filings)),
       exporter_(std::make_unique<Exporter>(*background_)), player_(std::make_unique<Player>(*viewing_))
 {
@@ -70,20 +70,20 @@ MainWindow::~MainWindow()
     filer_->stop();
     session_->stop_adding();
     thinning_->stop();
-    steadier_->stop();
-    lighter_->stop();
+    steady_controller_->stop();
+    flicker_controller_->stop();
     demo_stop_.request_stop();
     player_->stop();
     delete takeCentralWidget(); // its parts refer to what goes next
     player_.reset();
     exporter_.reset();
     filer_.reset();
-    lighter_.reset();
-    steadier_.reset();
+    flicker_controller_.reset();
+    steady_controller_.reset();
     strips_.reset();
     thinning_.reset();
-    pacer_.reset();
-    sorting_.reset();
+    pace_controller_.reset();
+    sort_controller_.reset();
     findings_.reset();
     background_.reset(); // waits for workers, which use the loader's previews
 }
@@ -107,12 +107,12 @@ void MainWindow::build_parts()
 
     start_ = new StartPage;
     page_->addWidget(start_);
-    sheet_ = new SheetPanel(*session_, *viewing_, *loader_, *sorting_, *pacer_);
+    sheet_ = new SheetPanel(*session_, *viewing_, *loader_, *sort_controller_, *pace_controller_);
     picture_ = new PictureView(*viewing_, *loader_);
-    sort_ = new SortBench(*session_, *viewing_, *findings_, *sorting_, *filer_);
-    pace_ = new PaceBench(*session_, *viewing_, *pacer_, *thinning_);
-    steady_ = new SteadyBench(*session_, *viewing_, *steadier_, *picture_);
-    light_ = new LightBench(*session_, *viewing_, *lighter_, *strips_, *picture_);
+    sort_ = new SortBench(*session_, *viewing_, *findings_, *sort_controller_, *filer_);
+    pace_ = new PaceBench(*session_, *viewing_, *pace_controller_, *thinning_);
+    steady_ = new SteadyBench(*session_, *viewing_, *steady_controller_, *picture_);
+    light_ = new LightBench(*session_, *viewing_, *flicker_controller_, *strips_, *picture_);
     export_ = new ExportBench(*background_, *session_, *viewing_, *exporter_);
     benches_ = new QStackedWidget;
     for (QWidget* bench : std::initializer_list<QWidget*>{sort_, pace_, steady_, light_, export_})
@@ -125,7 +125,7 @@ void MainWindow::build_parts()
     picture_column->setSpacing(0);
     picture_column->addWidget(picture_, 1);
     tools_ = new QStackedWidget;
-    tools_->addWidget(new SortTools(*session_, *viewing_, *sorting_, *picture_));
+    tools_->addWidget(new SortTools(*session_, *viewing_, *sort_controller_, *picture_));
     tools_->addWidget(new Transport(*viewing_, *player_, *picture_));
     tools_->setAutoFillBackground(true);
     tools_->setBackgroundRole(QPalette::AlternateBase);
@@ -203,7 +203,7 @@ void MainWindow::connect_parts()
         if (viewing_->step() == Step::sort)
             player_->stop();
         if (viewing_->step() != Step::steady)
-            steadier_->set_nudging(false);
+            steady_controller_->set_nudging(false);
         picture_->set_tool(nullptr);
         picture_->set_comparing(Compare::off);
         sheet_->view().setFocus();
@@ -217,18 +217,18 @@ void MainWindow::connect_parts()
             },
             Qt::QueuedConnection);
     connect(steady_, &SteadyBench::show_photo, this, &MainWindow::show_photo);
-    connect(steadier_.get(), &Steadier::nudging_changed, this, [this] {
-        picture_->set_blinking(steadier_->nudging());
+    connect(steady_controller_.get(), &SteadyController::nudging_changed, this, [this] {
+        picture_->set_blinking(steady_controller_->nudging());
         sheet_->view().setFocus();
     });
     connect(light_, &LightBench::show_photo, this, &MainWindow::show_photo);
     const auto tell = [this](const QString& message) { notice_->show_message(message); };
     connect(findings_.get(), &Findings::failed, this, tell);
-    connect(sorting_.get(), &Sorting::failed, this, tell);
+    connect(sort_controller_.get(), &SortController::failed, this, tell);
     connect(thinning_.get(), &Thinning::failed, this, tell);
-    connect(steadier_.get(), &Steadier::failed, this, tell);
-    connect(lighter_.get(), &Lighter::failed, this, tell);
-    connect(pace_, &PaceBench::settled, this, [this] { sheet_->view().setFocus(); });
+    connect(steady_controller_.get(), &SteadyController::failed, this, tell);
+    connect(flicker_controller_.get(), &FlickerController::failed, this, tell);
+    connect(pace_, &PaceBench::resolved, this, [this] { sheet_->view().setFocus(); });
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(viewing_.get(), signal, this, &MainWindow::want_pictures);
     connect(&sheet_->view(), &SheetView::looked_elsewhere, this, &MainWindow::want_pictures);
@@ -272,7 +272,7 @@ void MainWindow::connect_sorting()
 void MainWindow::want_pictures()
 {
     const ShotPtr shot = viewing_->shot() ? session_->project().shots[viewing_->shot_index().at()] : nullptr;
-    Situation s;
+    ViewState s;
     s.shot = shot.get();
     s.schedule = &viewing_->schedule();
     s.large = picture_->requests();
@@ -285,7 +285,7 @@ void MainWindow::want_pictures()
     sheet_->view().set_player_size(s.picture_size);
     if (shot)
         sheet_->view().describe(s);
-    loader_->want(what_is_wanted(s));
+    loader_->want(plan_loads(s));
     if (shot != prepared_for_) {
         const bool other_photos =
             !shot || !prepared_for_ || shot->photos.size() != prepared_for_->photos.size() ||

@@ -1,17 +1,17 @@
 #pragma once
 #include "app/picture/player.h"
+#include "app/steps/export/exporter.h"
+#include "app/steps/flicker/flicker_controller.h"
+#include "app/steps/flicker/strip_maker.h"
+#include "app/steps/pace/pace_controller.h"
+#include "app/steps/pace/thinning.h"
+#include "app/steps/sort/filer.h"
+#include "app/steps/sort/sort_controller.h"
+#include "app/steps/steady/steady_controller.h"
 #include "app/window/settings.h"
-#include "app/work/exporter.h"
-#include "app/work/filer.h"
 #include "app/work/findings.h"
-#include "app/work/pacer.h"
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
-#include "app/work/sorting.h"
-#include "app/work/lighter.h"
-#include "app/work/steadier.h"
-#include "app/work/strip_maker.h"
-#include "app/work/thinning.h"
 #include "app/work/viewing.h"
 
 #include <QMainWindow>
@@ -115,12 +115,12 @@ private:
     std::unique_ptr<Viewing> viewing_;
     std::unique_ptr<PhotoLoader> loader_;
     std::unique_ptr<Findings> findings_;
-    std::unique_ptr<Sorting> sorting_;
-    std::unique_ptr<Pacer> pacer_;
+    std::unique_ptr<SortController> sort_controller_;
+    std::unique_ptr<PaceController> pace_controller_;
     std::unique_ptr<Thinning> thinning_;
-    std::unique_ptr<Steadier> steadier_;
+    std::unique_ptr<SteadyController> steady_controller_;
     std::unique_ptr<StripMaker> strips_;
-    std::unique_ptr<Lighter> lighter_;
+    std::unique_ptr<FlickerController> flicker_controller_;
     std::unique_ptr<Filer> filer_;
     std::unique_ptr<Exporter> exporter_;
     std::unique_ptr<Player> player_;

@@ -1,12 +1,12 @@
 // The window's menus, keys and questions.
-#include "app/bench/sort/sort_bench.h"
+#include "app/picture/picture_view.h"
 #include "app/sheet/sheet_panel.h"
+#include "app/steps/sort/sort_bench.h"
 #include "app/theme/theme.h"
 #include "app/window/keys_page.h"
 #include "app/window/main_window.h"
-#include "app/picture/picture_view.h"
 #include "app/window/notice_bar.h"
-#include "core/photo/scan.h"
+#include "core/steps/sort/scan.h"
 
 #include <QAbstractButton>
 #include <QAction>
@@ -126,7 +126,7 @@ void MainWindow::build_single_keys()
         addAction(action);
     };
     for (int n = 1; n <= 9; ++n)
-        key(QKeySequence(Qt::Key_0 + n), [this, n] { pacer_->set_hold(Frames{n}); });
+        key(QKeySequence(Qt::Key_0 + n), [this, n] { pace_controller_->set_hold(Frames{n}); });
     key(Qt::Key_Space, [this] {
         if (viewing_->step() != Step::sort)
             player_->toggle();
@@ -139,16 +139,16 @@ void MainWindow::build_single_keys()
     for (const auto& keys : {QKeySequence(Qt::SHIFT | Qt::Key_Period), QKeySequence(Qt::SHIFT | Qt::Key_Greater), QKeySequence(Qt::SHIFT | Qt::Key_Colon)})
         key(keys, [this] { viewing_->step_photos(1); }, true);
     key(Qt::Key_Z, [this] { picture_->set_full_size(!picture_->full_size()); });
-    key(Qt::Key_X, [this] { sorting_->toggle_aside(); });
-    key(Qt::Key_BracketLeft, [this] { viewing_->step() == Step::sort ? sorting_->first_here() : pacer_->keep_from_here(); });
-    key(Qt::Key_BracketRight, [this] { viewing_->step() == Step::sort ? sorting_->last_here() : pacer_->keep_to_here(); });
+    key(Qt::Key_X, [this] { sort_controller_->toggle_aside(); });
+    key(Qt::Key_BracketLeft, [this] { viewing_->step() == Step::sort ? sort_controller_->first_here() : pace_controller_->keep_from_here(); });
+    key(Qt::Key_BracketRight, [this] { viewing_->step() == Step::sort ? sort_controller_->last_here() : pace_controller_->keep_to_here(); });
     // Signs are typed with Shift on some keyboards: all ways to them are taken.
     for (const auto& keys : {QKeySequence(Qt::Key_Plus), QKeySequence(Qt::SHIFT | Qt::Key_Plus), QKeySequence(Qt::SHIFT | Qt::Key_Equal)})
-        key(keys, [this] { pacer_->lengthen(1); }, true);
-    key(Qt::Key_Minus, [this] { pacer_->lengthen(-1); }, true);
+        key(keys, [this] { pace_controller_->lengthen(1); }, true);
+    key(Qt::Key_Minus, [this] { pace_controller_->lengthen(-1); }, true);
     key(Qt::Key_M, [this] {
         if (viewing_->step() != Step::sort)
-            pacer_->mark_here();
+            pace_controller_->mark_here();
     });
     key(Qt::Key_G, [this] {
         OnionSkin skin = picture_->onion_skin();
@@ -161,8 +161,8 @@ void MainWindow::build_single_keys()
             set_full_screen(false);
         else if (picture_->tool())
             picture_->set_tool(nullptr);
-        else if (steadier_->nudging())
-            steadier_->set_nudging(false);
+        else if (steady_controller_->nudging())
+            steady_controller_->set_nudging(false);
         else if (viewing_->step() == Step::steady && picture_->comparing() != Compare::off)
             picture_->set_comparing(Compare::off);
         else if (benches_->isAncestorOf(QApplication::focusWidget()))
@@ -179,7 +179,7 @@ bool MainWindow::nudge_by(const QKeyEvent& key)
     const double step = key.modifiers() & Qt::ShiftModifier ? 1 : 0.1; // px
     const double turn = step / 10; // degrees
     const auto by = [&](cv::Point2d px, double degrees) {
-        steadier_->nudge(px, degrees, !key.isAutoRepeat());
+        steady_controller_->nudge(px, degrees, !key.isAutoRepeat());
         return true;
     };
     switch (key.key()) {
@@ -213,7 +213,7 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event)
                 picture_->show_before(pressed);
             return true;
         }
-        if (pressed && steadier_->nudging() && nudge_by(*held))
+        if (pressed && steady_controller_->nudging() && nudge_by(*held))
             return true;
         if (held->key() == Qt::Key_B && held->modifiers() == Qt::NoModifier) {
             if (!held->isAutoRepeat())

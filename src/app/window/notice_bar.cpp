@@ -1,7 +1,7 @@
 #include "app/window/notice_bar.h"
 
-#include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
 
 #include <QHBoxLayout>
 #include <QLabel>

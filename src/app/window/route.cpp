@@ -1,9 +1,9 @@
 #include "app/window/route.h"
 
-#include "app/bench/layouts.h"
+#include "app/steps/flicker/flicker_controller.h"
+#include "app/steps/steady/steady_controller.h"
 #include "app/theme/theme.h"
-#include "app/work/lighter.h"
-#include "app/work/steadier.h"
+#include "app/widgets/layouts.h"
 #include "core/base/text.h"
 
 #include <QButtonGroup>
@@ -182,7 +182,7 @@ void Route::refresh()
                                 .arg(viewing_.length_text(viewing_.film_frames())),
                             viewing_.film_frames() > 0 && !lost, lost);
     const auto doubtful = int(doubtful_photos(*shot).size());
-    if (!shot->steady)
+    if (!steadying_of(*shot))
         stations_[2]->set_state(tr("as shot"), false, false);
     else
         stations_[2]->set_state(doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
@@ -192,14 +192,14 @@ void Route::refresh()
     const auto shown = in_film(*shot);
     for (std::size_t i = 0; i < shot->photos.size(); ++i) {
         odd += shown[i] && to_look_at(shot->photos[i]);
-        not_measured += shown[i] && !shot->photos[i].light;
+        not_measured += shown[i] && !light_of(shot->photos[i]);
     }
-    if (!shot->lighting)
+    if (!deflicker_of(*shot))
         stations_[3]->set_state(tr("as shot"), false, false);
     else
         stations_[3]->set_state(not_measured > 0 ? tr("%n photo(s) not evened", nullptr, not_measured)
                                 : odd > 0        ? tr("%n photo(s) to look at", nullptr, odd)
-                                                 : tr("flicker %1 stop").arg(flicker_text(*shot->lighting)),
+                                                 : tr("flicker %1 stop").arg(flicker_text(*deflicker_of(*shot))),
                                 odd + not_measured == 0, odd + not_measured > 0);
     if (exporter_.last())
         stations_[std::size_t(Step::export_)]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);

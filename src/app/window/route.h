@@ -1,5 +1,5 @@
 #pragma once
-#include "app/work/exporter.h"
+#include "app/steps/export/exporter.h"
 #include "app/work/findings.h"
 #include "app/work/viewing.h"
 

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/theme/colours.h"
-#include "core/timing/timecode.h"
+#include "core/time/timecode.h"
 
 #include <QByteArray>
 #include <QStringList>

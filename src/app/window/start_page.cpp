@@ -1,7 +1,7 @@
 #include "app/window/start_page.h"
 
-#include "app/bench/layouts.h"
 #include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
 #include "app/window/idea.h"
 
 #include <QFileInfo>

@@ -1,8 +1,8 @@
 #include "app/work/findings.h"
 
-#include "core/document/card_edits.h"
-#include "core/document/remedies.h"
-#include "core/photo/scan.h"
+#include "core/steps/sort/card_edits.h"
+#include "core/steps/sort/remedies.h"
+#include "core/steps/sort/scan.h"
 
 #include <algorithm>
 #include <mutex>
@@ -12,15 +12,15 @@
 
 namespace frenlo::app {
 
-class LookMemory {
+class SignatureMemory {
 public:
-    Look get(const PhotoPtr& photo) const
+    PhotoSignature get(const PhotoPtr& photo) const
     {
         const std::lock_guard lock(mutex_);
         const auto found = looks_.find(photo);
-        return found == looks_.end() ? Look() : found->second;
+        return found == looks_.end() ? PhotoSignature() : found->second;
     }
-    void put(const PhotoPtr& photo, Look look)
+    void put(const PhotoPtr& photo, PhotoSignature look)
     {
         const std::lock_guard lock(mutex_);
         looks_[photo] = std::move(look);
@@ -28,12 +28,12 @@ public:
 
 private:
     mutable std::mutex mutex_;
-    std::unordered_map<PhotoPtr, Look> looks_;
+    std::unordered_map<PhotoPtr, PhotoSignature> looks_;
 };
 
-std::vector<Look> looks_of(LookMemory& memory, std::span<const PhotoPtr> photos, const Job& job)
+std::vector<PhotoSignature> looks_of(SignatureMemory& memory, std::span<const PhotoPtr> photos, const Job& job)
 {
-    std::vector<Look> looks;
+    std::vector<PhotoSignature> looks;
     std::vector<PhotoPtr> unknown;
     std::vector<std::size_t> at;
     for (const auto& p : photos) {
@@ -72,7 +72,7 @@ Finding flaw_of(const ShotPhoto& p)
 }
 
 /// Photos [begin, end) are one piece of film; sharpness: by photo, 0 where it is not known.
-void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, LookMemory& memory,
+void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, SignatureMemory& memory,
                    const std::map<PhotoPtr, double>& sharpness, std::vector<Finding>& findings)
 {
     std::vector<PhotoPtr> shown, aside, originals;
@@ -95,11 +95,11 @@ void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, LookM
     const auto looks = looks_of(memory, originals, {});
     for (std::size_t i = 0; i < originals.size(); ++i)
         candidates.push_back({originals[i], true, looks[i]});
-    add(suspects(candidates));
+    add(outliers(candidates));
     add(blurred(originals, sharp));
 }
 
-std::vector<ToLookAt> findings_of(const Shot& shot, LookMemory& memory, const std::map<PhotoPtr, double>& sharpness)
+std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory, const std::map<PhotoPtr, double>& sharpness)
 {
     std::vector<Finding> findings;
     if (shot.parts.empty())
@@ -114,8 +114,8 @@ std::vector<ToLookAt> findings_of(const Shot& shot, LookMemory& memory, const st
         place.emplace(p.photo->file, photo);
         if (!p.flaw.empty()) {
             Finding f = flaw_of(p); // set aside as it came; what becomes of it is the user's to say
-            const bool settled = p.what_there_is || is_settled(shot, f);
-            list.push_back({{}, photo, std::move(f), settled});
+            const bool resolved = p.what_there_is || is_settled(shot, f);
+            list.push_back({{}, photo, std::move(f), resolved});
         }
     }
     // What the search for shots said comes first; what is suspected of the same photo beside it would say it twice.
@@ -129,13 +129,13 @@ std::vector<ToLookAt> findings_of(const Shot& shot, LookMemory& memory, const st
             if (told && (f.kind == FindingKind::unlike || f.kind == FindingKind::turned))
                 continue;
             std::erase_if(findings, [&](const Finding& g) { return g.kind == f.kind && g.files.front() == f.files.front(); });
-            const bool settled = done || is_settled(shot, f);
-            list.push_back({{}, PhotoIndex(std::int64_t(i)), std::move(f), settled});
+            const bool resolved = done || is_settled(shot, f);
+            list.push_back({{}, PhotoIndex(std::int64_t(i)), std::move(f), resolved});
         }
     for (auto& f : findings)
         if (const auto at = place.find(f.files.front()); at != place.end()) {
-            const bool settled = is_settled(shot, f);
-            list.push_back({{}, at->second, std::move(f), settled});
+            const bool resolved = is_settled(shot, f);
+            list.push_back({{}, at->second, std::move(f), resolved});
         }
     return list;
 }
@@ -143,7 +143,7 @@ std::vector<ToLookAt> findings_of(const Shot& shot, LookMemory& memory, const st
 /// Holds, names and rates do not matter to what is found.
 bool same_to_look_at(const Shot& a, const Shot& b)
 {
-    return a.settled == b.settled && a.parts == b.parts &&
+    return a.resolved == b.resolved && a.parts == b.parts &&
            std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [](const ShotPhoto& x, const ShotPhoto& y) {
                return x.photo == y.photo && x.aside == y.aside && x.flaw == y.flaw && x.turns == y.turns && x.fill == y.fill &&
                       x.what_there_is == y.what_there_is && x.remarks == y.remarks;
@@ -153,9 +153,9 @@ bool same_to_look_at(const Shot& a, const Shot& b)
 }
 
 Findings::Findings(Background& background, Session& session, PhotoLoader& loader, QObject* parent)
-    : QObject(parent), background_(background), session_(session), loader_(loader), looks_(std::make_shared<LookMemory>())
+    : QObject(parent), background_(background), session_(session), loader_(loader), looks_(std::make_shared<SignatureMemory>())
 {
-    connect(&session, &Session::started, this, [this] { looks_ = std::make_shared<LookMemory>(); });
+    connect(&session, &Session::started, this, [this] { looks_ = std::make_shared<SignatureMemory>(); });
     connect(&session, &Session::changed, this, &Findings::refresh);
     connect(&loader, &PhotoLoader::could_not_read, this, &Findings::collect);
     connect(&loader, &PhotoLoader::all_prepared, this, &Findings::look_closer);
@@ -165,7 +165,7 @@ Findings::~Findings() = default;
 
 int Findings::open() const
 {
-    return int(std::count_if(all_.begin(), all_.end(), [](const ToLookAt& t) { return !t.settled; }));
+    return int(std::count_if(all_.begin(), all_.end(), [](const ToLookAt& t) { return !t.resolved; }));
 }
 
 void Findings::look_at(const ShotPtr& shot)
@@ -232,7 +232,7 @@ void Findings::collect_of(ShotIndex index, const ShotPtr& shot)
         if (t.photo.at() >= shot->photos.size())
             continue;
         if (provisional) // of the shot as it was: what has been decided since counts
-            t.settled = t.settled || is_settled(*shot, t.finding) || shot->photos[t.photo.at()].what_there_is;
+            t.resolved = t.resolved || is_settled(*shot, t.finding) || shot->photos[t.photo.at()].what_there_is;
         t.shot = index;
         told.insert(t.finding.files.begin(), t.finding.files.end());
         all_.push_back(std::move(t));
@@ -254,7 +254,7 @@ void Findings::collect()
     const auto& shots = session_.project().shots;
     for (std::size_t s = 0; s < shots.size(); ++s)
         collect_of(ShotIndex(std::int64_t(s)), shots[s]);
-    std::stable_sort(all_.begin(), all_.end(), [](const auto& a, const auto& b) { return a.settled < b.settled; });
+    std::stable_sort(all_.begin(), all_.end(), [](const auto& a, const auto& b) { return a.resolved < b.resolved; });
     if (all_ != before) // lists are rebuilt on this: not at every edit of a hold
         Q_EMIT changed();
 }

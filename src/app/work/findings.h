@@ -1,6 +1,7 @@
 #pragma once
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
+#include "core/steps/sort/photo_signature.h"
 
 #include <QObject>
 
@@ -11,7 +12,7 @@
 namespace frenlo::app {
 
 /// Looks that were taken, so that a photo is looked at once however often its shot changes. Safe from any thread.
-class LookMemory;
+class SignatureMemory;
 
 /// Something to look at, with the way there.
 struct ToLookAt
@@ -19,7 +20,7 @@ struct ToLookAt
     ShotIndex shot;
     PhotoIndex photo;
     Finding finding;
-    bool settled = false; ///< set aside, remedied, or left as it is
+    bool resolved = false; ///< set aside, remedied, or left as it is
     bool operator==(const ToLookAt&) const = default;
 };
 
@@ -33,7 +34,7 @@ public:
     [[nodiscard]] const std::vector<ToLookAt>& all() const { return all_; }
     /// Without those that are settled.
     [[nodiscard]] int open() const;
-    [[nodiscard]] std::shared_ptr<LookMemory> looks() const { return looks_; }
+    [[nodiscard]] std::shared_ptr<SignatureMemory> looks() const { return looks_; }
 
 Q_SIGNALS:
     void changed();
@@ -50,7 +51,7 @@ private:
     Background& background_;
     Session& session_;
     PhotoLoader& loader_;
-    std::shared_ptr<LookMemory> looks_;
+    std::shared_ptr<SignatureMemory> looks_;
     std::map<ShotPtr, OfShot> found_; ///< by what the shot was when it was looked at
     std::map<ShotPtr, OfShot> until_then_; ///< of shots that are being looked at: what was found before the last edit
     std::vector<ShotPtr> seen_; ///< the shots at the last refresh
@@ -59,6 +60,6 @@ private:
 };
 
 /// Looks at these photos, remembered ones from memory.
-std::vector<Look> looks_of(LookMemory& memory, std::span<const PhotoPtr> photos, const Job& job);
+std::vector<PhotoSignature> looks_of(SignatureMemory& memory, std::span<const PhotoPtr> photos, const Job& job);
 
 }

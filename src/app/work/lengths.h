@@ -1,5 +1,5 @@
 #pragma once
-#include "core/timing/timecode.h"
+#include "core/time/timecode.h"
 
 #include <QString>
 

@@ -1,6 +1,6 @@
 #include "app/work/photo_loader.h"
 
-#include "core/photo/camera_thumbnail.h"
+#include "core/source/camera_thumbnail.h"
 
 #include <QThread>
 

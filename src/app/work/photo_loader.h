@@ -2,7 +2,7 @@
 #include "app/work/background.h"
 #include "app/work/wanted.h"
 #include "core/base/budget_cache.h"
-#include "core/photo/photo_source.h"
+#include "core/source/photo_source.h"
 
 #include <QImage>
 #include <QObject>

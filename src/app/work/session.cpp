@@ -2,8 +2,9 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
-#include "core/document/project_file.h"
-#include "core/photo/scan.h"
+#include "core/project/project_file.h"
+#include "core/steps/sort/scan.h"
+#include "core/steps/sort/scan_edits.h"
 
 #include <QFile>
 
@@ -240,7 +241,7 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
         });
     };
     background_.run(
-        this, [places, job, arrived] { return Background::guarded([&] { return scan(places, ScanWishes{}, job, arrived); }); },
+        this, [places, job, arrived] { return Background::guarded([&] { return scan(places, ScanOptions{}, job, arrived); }); },
         [this, places, search = search_](const Result<ScanResult>& found) {
             if (search != search_)
                 return;

@@ -1,9 +1,9 @@
 #pragma once
 #include "app/work/background.h"
-#include "core/document/edits.h"
-#include "core/document/filing.h"
-#include "core/document/history.h"
-#include "core/document/recovery.h"
+#include "core/project/edits.h"
+#include "core/project/history.h"
+#include "core/project/recovery.h"
+#include "core/steps/sort/filing.h"
 
 #include <QDateTime>
 #include <QFileSystemWatcher>
@@ -15,6 +15,10 @@
 #include <functional>
 #include <memory>
 #include <optional>
+
+namespace frenlo {
+struct ScanResult;
+}
 
 namespace frenlo::app {
 

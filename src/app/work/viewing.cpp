@@ -22,11 +22,11 @@ const Shot* Viewing::shot() const
     return shot_.at() < shots.size() ? shots[shot_.at()].get() : nullptr;
 }
 
-const Page& Viewing::page() const
+const DisplayTimeline& Viewing::page() const
 {
     if (!page_) {
         const Rate rate = session_.project().delivered_at;
-        page_ = shot() ? page_of(session_.project(), *shot()) : Page{Schedule({}, rate, rate), {}, {}, 1, 0};
+        page_ = shot() ? display_timeline(session_.project(), *shot()) : DisplayTimeline{Schedule({}, rate, rate), {}, {}, 1, 0};
     }
     return *page_;
 }

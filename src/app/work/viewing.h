@@ -1,7 +1,7 @@
 #pragma once
 #include "app/work/selection.h"
 #include "app/work/session.h"
-#include "core/timing/timecode.h"
+#include "core/time/timecode.h"
 
 #include <QObject>
 
@@ -23,7 +23,7 @@ public:
     /// None while the project has no shots.
     [[nodiscard]] const Shot* shot() const;
     /// Of the shot looked at, with what the kept range leaves out; kept until shot or rate change.
-    [[nodiscard]] const Page& page() const;
+    [[nodiscard]] const DisplayTimeline& page() const;
     [[nodiscard]] const Schedule& schedule() const { return page().schedule; }
     /// How many frames are exported.
     [[nodiscard]] std::int64_t film_frames() const { return page().kept_end - page().kept_begin; }
@@ -65,7 +65,7 @@ private:
     Selection selection_;
     FrameIndex playhead_;
     ShotPtr seen_; ///< the shot as it was when the schedule was made
-    mutable std::optional<Page> page_;
+    mutable std::optional<DisplayTimeline> page_;
     Counting counting_ = Counting::clock;
 };
 

@@ -11,9 +11,9 @@ PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));
 }
 
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Lit lit)
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Corrections corrections)
 {
-    return request_for_shares(shot, schedule.shares_at(frame), size, Fit::inside, lit);
+    return request_for_shares(shot, schedule.shares_at(frame), size, Fit::inside, corrections);
 }
 
 namespace {
@@ -23,7 +23,7 @@ bool usable(const Shot& shot, PhotoIndex photo)
     return photo.value >= 0 && photo.at() < shot.photos.size() && !shot.photos[photo.at()].photo->size.empty();
 }
 
-void want_playing(const Situation& s, std::vector<Wanted>& wanted)
+void want_playing(const ViewState& s, std::vector<Wanted>& wanted)
 {
     const std::int64_t frames = s.play_end - s.play_begin;
     if (!s.schedule || frames <= 0 || s.picture_size.empty())
@@ -44,7 +44,7 @@ void want_playing(const Situation& s, std::vector<Wanted>& wanted)
     }
 }
 
-void want_tiles(const Situation& s, const std::vector<PhotoIndex>& tiles, Quality quality, std::vector<Wanted>& wanted)
+void want_tiles(const ViewState& s, const std::vector<PhotoIndex>& tiles, Quality quality, std::vector<Wanted>& wanted)
 {
     for (const PhotoIndex p : tiles)
         if (usable(*s.shot, p))
@@ -53,7 +53,7 @@ void want_tiles(const Situation& s, const std::vector<PhotoIndex>& tiles, Qualit
 
 }
 
-std::vector<Wanted> what_is_wanted(const Situation& s)
+std::vector<Wanted> plan_loads(const ViewState& s)
 {
     std::vector<Wanted> wanted;
     if (!s.shot)

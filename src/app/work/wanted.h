@@ -1,6 +1,6 @@
 #pragma once
 // What the loader should make next, as values and pure functions.
-#include "core/render/picture.h"
+#include "core/picture/picture.h"
 
 #include <cstddef>
 #include <vector>
@@ -27,7 +27,7 @@ struct WantedHash
 };
 
 /// What is on the screen and what plays.
-struct Situation
+struct ViewState
 {
     const Shot* shot = nullptr;
     const Schedule* schedule = nullptr;
@@ -45,12 +45,12 @@ struct Situation
 };
 
 /// The picture that stands for this frame on the screen.
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Lit lit = Lit::evened);
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Corrections corrections = Corrections::applied);
 
 /// What to have in memory, the most urgent first: the large picture (exact when it stands still), the frames that play
 /// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show. While it stands, what plays
 /// next comes last: the first pass then plays in time.
-std::vector<Wanted> what_is_wanted(const Situation& s);
+std::vector<Wanted> plan_loads(const ViewState& s);
 
 /// All photos of the shot, those nearest to this one first: the order in which previews are put on disk.
 std::vector<PhotoPtr> preparing_order(const Shot& shot, PhotoIndex around);

@@ -1,0 +1,503 @@
+#include "app/steps/export/export_bench.h"
+
+#include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
+#include "app/work/lengths.h"
+#include "core/base/text.h"
+#include "core/time/timecode.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDesktopServices>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QLocale>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QRegularExpression>
+#include <QSignalBlocker>
+#include <QSpinBox>
+#include <QStandardPaths>
+#include <QUrl>
+#include <QVBoxLayout>
+
+namespace frenlo::app {
+
+namespace {
+
+QString titled(const Preset& p)
+{
+    return QString::fromStdString(p.title) + QStringLiteral(" (%1)").arg(QLatin1String(ending_of(p.format).data()));
+}
+
+/// "1280 × 720", "1280x", "x720", "1280": sides in pixels, 0 for one that follows.
+std::optional<cv::Size> parse_size(QString text)
+{
+    text.replace(QChar(0x00D7), QLatin1Char('x')).remove(QLatin1Char(' '));
+    static const QRegularExpression form(QStringLiteral("^(\\d{0,5})(?:x(\\d{0,5}))?$"));
+    const auto m = form.match(text);
+    if (!m.hasMatch())
+        return std::nullopt;
+    const cv::Size size(m.captured(1).toInt(), m.captured(2).toInt());
+    if (size.width <= 0 && size.height <= 0)
+        return std::nullopt;
+    return size;
+}
+
+QString time_left(int seconds)
+{
+    if (seconds < 0)
+        return {};
+    if (seconds < 60)
+        return QObject::tr(" · %1 s left").arg(seconds);
+    return QObject::tr(" · %1 min %2 s left").arg(seconds / 60).arg(seconds % 60);
+}
+
+}
+
+ExportBench::ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter, QWidget* parent)
+    : QWidget(parent), background_(background), session_(session), viewing_(viewing), exporter_(exporter)
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 12, 14, 12);
+    column->setSpacing(10);
+    column->addWidget(settings_part());
+    column->addWidget(run_part());
+    column->addStretch();
+
+    plan_timer_.setSingleShot(true);
+    plan_timer_.setInterval(80);
+    connect(&plan_timer_, &QTimer::timeout, this, &ExportBench::plan);
+    connect(&viewing, &Viewing::shot_changed, this, &ExportBench::propose_file);
+    connect(&viewing, &Viewing::step_changed, this, &ExportBench::plan_soon);
+    connect(&session, &Session::started, this, [this] {
+        file_is_own_ = false;
+        exporter_.forget();
+        state_->clear();
+        refresh();
+    });
+    connect(&exporter, &Exporter::progress, this, [this](double fraction, const QString& what, int left) {
+        progress_->setValue(int(fraction * 1000));
+        state_->setText(what + time_left(left));
+    });
+    connect(&exporter, &Exporter::finished, this, &ExportBench::show_finished);
+    connect(&exporter, &Exporter::photos_checked, this, &ExportBench::show_notes);
+    connect(&exporter, &Exporter::stopped, this, [this] {
+        state_->setText(tr("Stopped. Nothing half written is left."));
+        refresh();
+    });
+    connect(&exporter, &Exporter::failed, this, [this](const QString& message, bool a_photo) {
+        state_->clear();
+        plan_notes_ = {message};
+        show_notes();
+        hold_before_->setVisible(a_photo);
+    });
+    hold_before_->hide();
+    take_format();
+    refresh();
+}
+
+QWidget* ExportBench::settings_part()
+{
+    auto* part = new QWidget;
+    auto* grid = new QGridLayout(part);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setHorizontalSpacing(12);
+    grid->setVerticalSpacing(gap);
+    grid->setColumnStretch(1, 1);
+
+    format_ = new QComboBox;
+    format_->setAccessibleName(tr("Format"));
+    for (const Preset& p : presets())
+        format_->addItem(titled(p), QString::fromStdString(p.name));
+    grid->addWidget(secondary(tr("Format")), 0, 0);
+
+    auto* sizes = new QHBoxLayout;
+    sizes->setSpacing(gap);
+    size_ = new QComboBox;
+    size_->setEditable(true);
+    size_->setInsertPolicy(QComboBox::NoInsert);
+    size_->setAccessibleName(tr("Size"));
+    size_->setToolTip(tr("Width × height in pixels; with one side left out it follows the photos' shape"));
+    size_->setMinimumWidth(140);
+    fit_ = new QComboBox;
+    fit_->setAccessibleName(tr("Fit"));
+    fit_->addItem(tr("whole photo, bars beside it"), int(Fit::inside));
+    fit_->addItem(tr("fill the frame, cut the rest"), int(Fit::fill));
+    quality_label_ = secondary(tr("Quality"));
+    quality_ = new QSpinBox;
+    quality_->setRange(1, 100);
+    quality_->setAccessibleName(tr("Quality"));
+    colours_label_ = secondary(tr("Colours"));
+    colours_ = new QSpinBox;
+    colours_->setRange(4, 256);
+    colours_->setAccessibleName(tr("Colours"));
+    dither_ = new QCheckBox(tr("dither"));
+    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_})
+        sizes->addWidget(w);
+    sizes->addStretch();
+    fit_->hide();
+    auto* looks = new QHBoxLayout;
+    looks->setSpacing(gap);
+    for (QWidget* w : std::initializer_list<QWidget*>{format_, quality_label_, quality_, colours_label_, colours_, dither_})
+        looks->addWidget(w);
+    looks->addStretch();
+    grid->addWidget(secondary(tr("Size")), 1, 0);
+    grid->addLayout(looks, 0, 1);
+    grid->addLayout(sizes, 1, 1);
+
+    auto* where = new QHBoxLayout;
+    where->setSpacing(gap);
+    file_ = new QLineEdit;
+    file_->setMinimumWidth(160);
+    file_->setAccessibleName(tr("File"));
+    auto* choose = tool(tr("Choose…"));
+    where->addWidget(file_, 1);
+    where->addWidget(choose);
+    grid->addWidget(secondary(tr("File")), 2, 0);
+    grid->addLayout(where, 2, 1);
+
+    connect(format_, &QComboBox::activated, this, &ExportBench::take_format);
+    connect(size_, &QComboBox::currentTextChanged, this, &ExportBench::plan_soon);
+    connect(fit_, &QComboBox::activated, this, &ExportBench::plan_soon);
+    connect(quality_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
+    connect(colours_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
+    connect(file_, &QLineEdit::textEdited, this, [this] {
+        file_is_own_ = true;
+        plan_soon();
+    });
+    connect(choose, &QPushButton::clicked, this, &ExportBench::choose_file);
+    return part;
+}
+
+QWidget* ExportBench::run_part()
+{
+    auto* part = new QWidget;
+    auto* column = new QVBoxLayout(part);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(gap);
+    plan_ = new QLabel;
+    plan_->setAccessibleName(tr("What will be written"));
+    plan_->setWordWrap(true);
+    column->addWidget(plan_);
+    notes_ = notice();
+    notes_->setAccessibleName(tr("Notes on the export"));
+    column->addWidget(notes_);
+    checking_ = secondary({});
+    checking_->setAccessibleName(tr("Photos checked"));
+    checking_->hide();
+    column->addWidget(checking_);
+
+    question_ = new QWidget;
+    auto* answers = new QHBoxLayout(question_);
+    answers->setContentsMargins(0, 0, 0, 0);
+    answers->setSpacing(gap);
+    question_text_ = new QLabel;
+    question_text_->setAccessibleName(tr("What is there already"));
+    question_text_->setWordWrap(true);
+    write_other_ = tool({}, tr("Leaves what is there, and writes under a name that is free"));
+    auto* replace = tool(tr("Replace it"), tr("What is there under this name goes"));
+    auto* leave = tool(tr("Leave it"), tr("Nothing is written"));
+    answers->addWidget(question_text_, 1);
+    for (QWidget* w : std::initializer_list<QWidget*>{write_other_, replace, leave})
+        answers->addWidget(w);
+    question_->hide();
+    column->addWidget(question_);
+    connect(write_other_, &QPushButton::clicked, this, [this] {
+        file_->setText(to_qt(other_name_));
+        file_is_own_ = true;
+        start(asked_for_);
+    });
+    connect(replace, &QPushButton::clicked, this, [this] { start(asked_for_, There::replace); });
+    connect(leave, &QPushButton::clicked, question_, &QWidget::hide);
+
+    auto* row = new QHBoxLayout;
+    row->setSpacing(gap);
+    go_ = tool({});
+    make_primary(go_);
+    go_->setMinimumWidth(96);
+    hold_before_ = tool(tr("Export, holding the photo before"), tr("Photos that cannot be read are left out, and the one before stays"));
+    stop_ = tool(tr("Stop"), tr("Ends the export; what is half written is removed"));
+    progress_ = new QProgressBar;
+    progress_->setRange(0, 1000);
+    progress_->setTextVisible(false);
+    progress_->setAccessibleName(tr("Progress of the export"));
+    play_ = tool(tr("Play the result"));
+    show_folder_ = tool(tr("Show the folder"));
+    state_ = new QLabel;
+    state_->setAccessibleName(tr("State of the export"));
+    for (QWidget* w : std::initializer_list<QWidget*>{go_, hold_before_, stop_})
+        row->addWidget(w);
+    row->addWidget(progress_, 1);
+    row->addWidget(state_);
+    row->addWidget(play_);
+    row->addWidget(show_folder_);
+    row->addStretch();
+    column->addLayout(row);
+
+    connect(go_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::stop); });
+    connect(hold_before_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::hold_before); });
+    connect(stop_, &QPushButton::clicked, &exporter_, &Exporter::stop);
+    const auto open = [this](bool folder) {
+        if (!exporter_.last())
+            return;
+        const auto& file = exporter_.last()->plan.file;
+        const bool stills = exporter_.last()->files > 1 || file.native().find('%') != std::string::npos;
+        QDesktopServices::openUrl(QUrl::fromLocalFile(to_qt(folder || stills ? file.parent_path() : file)));
+    };
+    connect(play_, &QPushButton::clicked, this, [open] { open(false); });
+    connect(show_folder_, &QPushButton::clicked, this, [open] { open(true); });
+    return part;
+}
+
+const Preset& ExportBench::base_preset() const
+{
+    return *find_preset(format_->currentData().toString().toStdString());
+}
+
+std::optional<ExportOrder> ExportBench::order() const
+{
+    ExportOrder o;
+    o.shot = viewing_.shot_index();
+    o.file = from_qt(file_->text().trimmed());
+    o.preset = base_preset();
+    if (size_->currentText() == size_->itemText(1)) {
+        o.preset.long_side = 0;
+        o.preset.size.reset();
+    } else if (size_->currentText() != size_->itemText(0)) {
+        o.preset.size = parse_size(size_->currentText());
+        if (!o.preset.size)
+            return std::nullopt;
+    }
+    if (o.preset.size && o.preset.size->width > 0 && o.preset.size->height > 0)
+        o.preset.fit = Fit(fit_->currentData().toInt());
+    o.preset.quality = quality_->value();
+    o.preset.colours = colours_->value();
+    o.preset.dither = dither_->isChecked();
+    return o;
+}
+
+void ExportBench::take_format()
+{
+    const Preset& p = base_preset();
+    const QSignalBlocker quiet_size(size_), quiet_quality(quality_), quiet_colours(colours_);
+    size_->clear();
+    size_->addItems({tr("as the format says"), tr("as the photos"), QStringLiteral("3840 ×"), QStringLiteral("1920 × 1080"),
+                     QStringLiteral("1920 ×"), QStringLiteral("1280 ×"), QStringLiteral("1000 ×"), QStringLiteral("800 ×"),
+                     QStringLiteral("600 ×")});
+    fit_->setCurrentIndex(fit_->findData(int(p.fit)));
+    quality_->setValue(p.quality);
+    colours_->setValue(p.colours);
+    dither_->setChecked(p.dither);
+    go_->setText(writes_stills(p.format)                       ? tr("Export the stills")
+                 : p.format == MediaFormat::loop_gif ? tr("Export the loop")
+                                                     : tr("Export the film"));
+    const bool loop = p.format == MediaFormat::loop_gif;
+    const bool graded = p.format == MediaFormat::film_h264 || p.format == MediaFormat::stills_jpeg;
+    quality_label_->setVisible(graded);
+    quality_->setVisible(graded);
+    for (QWidget* w : std::initializer_list<QWidget*>{colours_label_, colours_, dither_})
+        w->setVisible(loop);
+    propose_file();
+}
+
+QString ExportBench::proposed_file() const
+{
+    const Shot* shot = viewing_.shot();
+    QString folder = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation);
+    if (!session_.file().empty())
+        folder = to_qt(session_.file().parent_path());
+    QString name = shot ? QString::fromStdString(shot->name) : tr("film");
+    name.replace(QLatin1Char('/'), QLatin1Char('-'));
+    if (writes_stills(base_preset().format))
+        name += QStringLiteral("_%04d");
+    return folder + QLatin1Char('/') + name + QLatin1String(ending_of(base_preset().format).data());
+}
+
+void ExportBench::propose_file()
+{
+    if (!file_is_own_) {
+        file_->setText(proposed_file());
+    } else if (!ending_fits(base_preset().format, from_qt(file_->text()))) {
+        auto changed = from_qt(file_->text());
+        changed.replace_extension(ending_of(base_preset().format));
+        file_->setText(to_qt(changed));
+    }
+    plan_soon();
+}
+
+void ExportBench::choose_file()
+{
+    auto* dialog = new QFileDialog(this, tr("Export to"), file_->text());
+    dialog->setAcceptMode(QFileDialog::AcceptSave);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    dialog->selectFile(file_->text());
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& file) {
+        file_->setText(file);
+        file_is_own_ = true;
+        propose_file();
+    });
+    dialog->open();
+}
+
+void ExportBench::plan_soon()
+{
+    question_->hide();
+    if (viewing_.step() == Step::export_)
+        plan_timer_.start();
+}
+
+void ExportBench::plan()
+{
+    const auto o = order();
+    const std::uint64_t number = ++plan_number_;
+    if (!viewing_.shot() || !o) {
+        show_plan(problem(viewing_.shot() ? "this is no size; 1920 × 1080 and 1920 × are" : "there is no shot yet"));
+        return;
+    }
+    const bool exact = o->preset.size && o->preset.size->width > 0 && o->preset.size->height > 0;
+    fit_->setVisible(exact);
+    exporter_.check(session_.project(), *o);
+    background_.run(
+        this,
+        [project = session_.project(), o = *o] { return Background::guarded([&] { return plan_export(project, o); }); },
+        [this, number](const Result<ExportPlan>& made) {
+            if (number == plan_number_)
+                show_plan(made);
+        },
+        1);
+}
+
+void ExportBench::show_plan(const Result<ExportPlan>& plan)
+{
+    can_export_ = plan.has_value();
+    hold_before_->hide();
+    if (!plan) {
+        plan_->clear();
+        plan_notes_ = {QString::fromStdString(plan.error().text())};
+        show_notes();
+        return;
+    }
+    const bool at_rate = length_of(plan->frames, plan->rate) == plan->length;
+    plan_->setText((at_rate ? tr("%1 at %2 fps").arg(length_in_full(plan->frames, plan->rate), QString::fromStdString(plan->rate.text()))
+                            : tr("%n picture(s)", nullptr, int(plan->frames)) + QStringLiteral(" · ") + QString::fromStdString(shown_seconds(plan->length))) +
+                   tr(" · %1 × %2 · about %3 of %4 free")
+                       .arg(plan->size.width)
+                       .arg(plan->size.height)
+                       .arg(QString::fromStdString(shown_bytes(plan->estimated_bytes)))
+                       .arg(QString::fromStdString(shown_bytes(plan->free_bytes))));
+    plan_notes_.clear();
+    for (const auto& p : plan->problems)
+        plan_notes_ << QString::fromStdString(p.text());
+    show_notes();
+}
+
+/// What the plan says, and what was found out about the photos since.
+void ExportBench::show_notes()
+{
+    QStringList notes = plan_notes_;
+    const PhotoChecks& checks = exporter_.checks();
+    constexpr std::size_t most_named = 3;
+    for (std::size_t i = 0; i < std::min(most_named, checks.problems.size()); ++i)
+        if (const QString text = QString::fromStdString(checks.problems[i].text()); !notes.contains(text))
+            notes << text;
+    if (checks.problems.size() > most_named)
+        notes << tr("And %n more photo(s) cannot be read.", nullptr, int(checks.problems.size() - most_named));
+    for (QString& note : notes) // each a sentence, also where no file's name begins it
+        note.replace(0, 1, note.left(1).toUpper());
+    say(notes_, notes.join(QLatin1Char('\n')));
+    const bool checking = checks.done < checks.photos.size();
+    checking_->setText(checking ? tr("Photos checked: %1 of %2").arg(checks.done).arg(checks.photos.size()) : QString());
+    checking_->setVisible(checking && !exporter_.running());
+    refresh();
+    if (!exporter_.running() && can_export_)
+        hold_before_->setVisible(!checks.problems.empty());
+}
+
+void ExportBench::ask_about(const ExportPlan& plan, const std::filesystem::path& free)
+{
+    const auto& there = plan.existing.front();
+    const QFileInfo info(to_qt(there));
+    const QString when = QLocale().toString(info.lastModified(), QStringLiteral("d MMM HH:mm"));
+    other_name_ = free;
+    question_text_->setText(plan.existing.size() == 1
+                                ? tr("%1 is there already, of %2.").arg(info.fileName(), when)
+                                : tr("%1, of %2, and %n more are there already.", nullptr, int(plan.existing.size()) - 1).arg(info.fileName(), when));
+    write_other_->setText(tr("Write %1").arg(to_qt(free.filename())));
+    question_->show();
+    write_other_->setFocus();
+}
+
+void ExportBench::start(OnBadPhoto on_bad_photo, There there)
+{
+    auto o = order();
+    if (!o || exporter_.running())
+        return;
+    o->on_bad_photo = on_bad_photo;
+    o->overwrite = there == There::replace;
+    asked_for_ = on_bad_photo;
+    question_->hide();
+    state_->setText(tr("starting"));
+    struct Looked
+    {
+        ExportPlan plan;
+        std::filesystem::path free;
+    };
+    background_.run(
+        this,
+        [project = session_.project(), o = *o] {
+            return Background::guarded([&] {
+                Looked looked{plan_export(project, o), {}};
+                if (!looked.plan.existing.empty())
+                    looked.free = free_name(o.file, o.preset.format, looked.plan.frames);
+                return looked;
+            });
+        },
+        [this, project = session_.project(), o = *o](const Result<Looked>& looked) {
+            if (exporter_.running())
+                return;
+            if (looked && !looked->plan.existing.empty() && !o.overwrite) {
+                state_->clear();
+                ask_about(looked->plan, looked->free);
+                return;
+            }
+            plan_notes_.clear();
+            progress_->setValue(0);
+            exporter_.start(project, o);
+            show_notes();
+        },
+        1);
+}
+
+void ExportBench::show_finished()
+{
+    const ExportReport& r = *exporter_.last();
+    state_->setText(tr("✓ %1 · %2 · %3 · checked")
+                        .arg(to_qt(r.plan.file.filename()))
+                        .arg(length_of(r.plan.frames, r.plan.rate) == r.plan.length ? tr("%n frame(s)", nullptr, int(r.plan.frames)) : tr("%n picture(s)", nullptr, int(r.plan.frames)))
+                        .arg(QString::fromStdString(shown_bytes(r.bytes))));
+    plan_notes_.clear();
+    for (const auto& p : r.problems)
+        plan_notes_ << QString::fromStdString(p.text());
+    show_notes();
+}
+
+void ExportBench::refresh()
+{
+    const bool running = exporter_.running();
+    const bool done = exporter_.last().has_value();
+    go_->setEnabled(can_export_ && !running);
+    go_->setVisible(!running);
+    if (running)
+        hold_before_->hide();
+    stop_->setVisible(running);
+    progress_->setVisible(running);
+    play_->setVisible(done && !running);
+    show_folder_->setVisible(done && !running);
+}
+
+}

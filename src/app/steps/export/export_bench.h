@@ -1,0 +1,82 @@
+#pragma once
+#include "app/steps/export/exporter.h"
+#include "app/work/viewing.h"
+
+#include <QStringList>
+#include <QTimer>
+#include <QWidget>
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+class QProgressBar;
+class QPushButton;
+class QSpinBox;
+
+namespace frenlo::app {
+
+/// Export: what to write, how large, how good, where; then it runs, can be stopped, and shows what it wrote.
+class ExportBench : public QWidget {
+    Q_OBJECT
+public:
+    ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter,
+                QWidget* parent = nullptr);
+
+private:
+    QWidget* settings_part();
+    QWidget* run_part();
+    [[nodiscard]] const Preset& base_preset() const;
+    /// Nothing where the size field makes no sense.
+    [[nodiscard]] std::optional<ExportOrder> order() const;
+    [[nodiscard]] QString proposed_file() const;
+    void take_format();
+    void propose_file();
+    void choose_file();
+    void plan_soon();
+    void plan();
+    void show_plan(const Result<ExportPlan>& plan);
+    enum class There { ask, replace };
+    /// there: what to do where something lies under the name already.
+    void start(OnBadPhoto on_bad_photo, There there = There::ask);
+    void ask_about(const ExportPlan& plan, const std::filesystem::path& free);
+    void show_notes();
+    void show_finished();
+    void refresh();
+
+    Background& background_;
+    Session& session_;
+    Viewing& viewing_;
+    Exporter& exporter_;
+    QComboBox* format_;
+    QComboBox* size_;
+    QComboBox* fit_;
+    QLabel* quality_label_;
+    QSpinBox* quality_;
+    QLabel* colours_label_;
+    QSpinBox* colours_;
+    QCheckBox* dither_;
+    QLineEdit* file_;
+    bool file_is_own_ = false; ///< chosen by the user: another shot or format changes only the ending
+    QPushButton* go_;
+    QPushButton* stop_;
+    QProgressBar* progress_;
+    QLabel* plan_;
+    QLabel* notes_;
+    QLabel* state_;
+    QPushButton* hold_before_;
+    QPushButton* play_;
+    QPushButton* show_folder_;
+    QTimer plan_timer_;
+    std::uint64_t plan_number_ = 0;
+    QLabel* checking_;
+    QWidget* question_;
+    QLabel* question_text_;
+    QPushButton* write_other_;
+    std::filesystem::path other_name_; ///< a free one
+    OnBadPhoto asked_for_ = OnBadPhoto::stop;
+    QStringList plan_notes_;
+    bool can_export_ = false;
+};
+
+}

@@ -1,0 +1,64 @@
+#pragma once
+#include "app/work/background.h"
+#include "core/export/export.h"
+
+#include <QElapsedTimer>
+#include <QObject>
+
+#include <map>
+#include <optional>
+#include <vector>
+
+namespace frenlo::app {
+
+/// What is known of the photos of an export.
+struct PhotoChecks
+{
+    std::vector<ShotPhoto> photos;
+    std::size_t done = 0; ///< of them, in their order
+    std::vector<Problem> problems;
+};
+
+/// One export at a time, in the background. The project may be changed meanwhile: it exports the value it was given.
+class Exporter : public QObject {
+    Q_OBJECT
+public:
+    explicit Exporter(Background& background, QObject* parent = nullptr);
+    /// Asks a running export to stop; what is half written goes.
+    ~Exporter() override;
+
+    void start(const Project& project, const ExportOrder& order);
+    /// Decodes the photos that this would export and that were not decoded before, each once, so that one that cannot be
+    /// read is known before it stops the export. photos_checked() follows, also while it goes on.
+    void check(const Project& project, const ExportOrder& order);
+    [[nodiscard]] const PhotoChecks& checks() const { return checks_; }
+    void stop() { stop_.request_stop(); }
+    [[nodiscard]] bool running() const { return running_; }
+    [[nodiscard]] const std::optional<ExportReport>& last() const { return last_; }
+    void forget();
+
+Q_SIGNALS:
+    /// left_seconds: below 0 while too early to say.
+    void progress(double fraction, const QString& what, int left_seconds);
+    void finished();
+    /// a_photo: it failed because of a photo that could not be read.
+    void failed(const QString& message, bool a_photo);
+    void stopped();
+    void photos_checked();
+
+private:
+    /// Goes on behind the photos that are known.
+    void take_known();
+    void check_next();
+
+    Background& background_;
+    std::stop_source stop_;
+    QElapsedTimer time_;
+    bool running_ = false;
+    std::optional<ExportReport> last_;
+    PhotoChecks checks_;
+    std::map<PhotoPtr, std::optional<Problem>> checked_; ///< of photos as they were when they were decoded
+    bool checking_ = false;
+};
+
+}

@@ -1,0 +1,50 @@
+#include "app/steps/flicker/flicker_bench.h"
+
+#include "app/steps/flicker/deflicker_part.h"
+#include "app/steps/flicker/looking_part.h"
+#include "app/widgets/layouts.h"
+
+#include <QLabel>
+#include <QVBoxLayout>
+
+namespace frenlo::app {
+
+LightBench::LightBench(Session& session, Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips, PictureView& picture, QWidget* parent)
+    : QWidget(parent), viewing_(viewing), notice_(notice()), evening_(new DeflickerPart(session, viewing, flicker_controller, picture, *notice_)),
+      looking_(new LookingPart(viewing, flicker_controller, strips, picture))
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 8, 14, 8);
+    column->addWidget(side_by_side(evening_, looking_), 1);
+    column->addWidget(notice_);
+    connect(&viewing, &Viewing::shot_changed, this, &LightBench::refresh);
+    connect(&viewing, &Viewing::playhead_changed, this, &LightBench::refresh_place);
+    connect(&flicker_controller, &FlickerController::changed, this, &LightBench::refresh);
+    connect(looking_, &LookingPart::photo_chosen, this, [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
+}
+
+void LightBench::showEvent(QShowEvent* event)
+{
+    QWidget::showEvent(event);
+    refresh();
+}
+
+/// Only what is seen: with thousands of photos it takes its time.
+void LightBench::refresh()
+{
+    setEnabled(viewing_.shot() != nullptr);
+    if (!viewing_.shot() || !isVisible())
+        return;
+    evening_->refresh();
+    looking_->refresh();
+}
+
+void LightBench::refresh_place()
+{
+    if (!isVisible())
+        return;
+    evening_->refresh_place();
+    looking_->refresh_place();
+}
+
+}

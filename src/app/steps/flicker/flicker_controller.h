@@ -1,0 +1,48 @@
+#pragma once
+#include "app/work/viewing.h"
+#include "core/steps/flicker/flicker_edits.h"
+
+#include <QObject>
+
+#include <stop_token>
+
+namespace frenlo::app {
+
+/// What is done in Light: measuring and evening go on in the background, the result is one step of undo.
+class FlickerController : public QObject {
+    Q_OBJECT
+public:
+    FlickerController(Background& background, Session& session, Viewing& viewing, QObject* parent = nullptr);
+
+    /// The shot that is looked at.
+    void even(const Deflicker& deflicker);
+    /// A step in the light is kept in the film, or taken out; what was set stays.
+    void keep_step(PhotoIndex photo, bool kept);
+    /// Where is measured next, in shares of the photo under the player.
+    void set_region(const Region& on_photo);
+    /// Decides about a photo that stands out, or any other.
+    void settle(PhotoIndex photo, LightRemedy remedy);
+    void set_aside(PhotoIndex photo);
+    void stop() { stop_.request_stop(); }
+    [[nodiscard]] bool running() const { return running_; }
+    void as_shot();
+
+Q_SIGNALS:
+    void progress(double fraction);
+    void changed(); ///< it runs, or no longer
+    void failed(const QString& message);
+
+private:
+    void run(const Deflicker& deflicker, DeflickerInput photos);
+
+    Background& background_;
+    Session& session_;
+    Viewing& viewing_;
+    std::stop_source stop_;
+    bool running_ = false;
+};
+
+/// "0.14 → 0.01", stops.
+QString flicker_text(const Deflicker& deflicker);
+
+}

@@ -1,0 +1,188 @@
+#include "app/steps/pace/pace_controller.h"
+
+#include <algorithm>
+
+namespace frenlo::app {
+
+PaceController::PaceController(Session& session, Viewing& viewing, QObject* parent) : QObject(parent), session_(session), viewing_(viewing) {}
+
+void PaceController::apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name, std::uint64_t gesture)
+{
+    if (viewing_.shot())
+        session_.apply([&](const Project& p) { return edit(p, viewing_.shot_index()); }, name, gesture);
+}
+
+PhotoIndex PaceController::here() const
+{
+    const Schedule& schedule = viewing_.schedule();
+    return schedule.frames() > 0 ? schedule.photo_at(viewing_.playhead()) : PhotoIndex(-1);
+}
+
+void PaceController::set_hold(Hold hold)
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_hold(p, s, photos, hold); }, tr("Set hold"));
+}
+
+void PaceController::lengthen(std::int64_t frames)
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return frenlo::lengthen(p, s, photos, frames); },
+          frames > 0 ? tr("Hold longer") : tr("Hold shorter"));
+}
+
+void PaceController::spread(Seconds length)
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return spread_over(p, s, photos, length); }, tr("Spread over a length"));
+}
+
+void PaceController::fit(Seconds length)
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return fit_to(p, s, photos, length); }, tr("Fit to a length"));
+}
+
+void PaceController::speed(Fraction speed)
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return change_speed(p, s, photos, speed); }, tr("Change the speed"));
+}
+
+std::optional<Seconds> PaceController::length_of_chosen() const
+{
+    if (!viewing_.shot())
+        return std::nullopt;
+    try {
+        return length_of_photos(session_.project(), *viewing_.shot(), viewing_.chosen_or_all());
+    } catch (const Failure&) { // holds whose sum is no fraction of 64 bits: nothing that could be shown
+        return std::nullopt;
+    }
+}
+
+void PaceController::pull_hold(const std::vector<PhotoIndex>& photos, std::int64_t frames, std::uint64_t gesture)
+{
+    apply(
+        [&](const Project& project, ShotIndex s) {
+            const Shot& shot = project.shot(s);
+            const Fraction paced = length_of(frames, project.delivered_at).value * pacing_rate(project, shot).value();
+            const Hold hold = paced.den() == 1 ? Hold(Frames{paced.num()}) : Hold(length_of(frames, project.delivered_at));
+            return frenlo::set_hold(project, s, photos, hold);
+        },
+        tr("Set hold"), gesture);
+}
+
+void PaceController::set_first_hold(std::optional<Hold> hold, std::uint64_t gesture)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_first_hold(p, s, hold); }, tr("Hold the first photo"), gesture);
+}
+
+void PaceController::set_last_hold(std::optional<Hold> hold, std::uint64_t gesture)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_last_hold(p, s, hold); }, tr("Hold the last photo"), gesture);
+}
+
+void PaceController::deliver_at(Rate rate, RateIntent intent)
+{
+    session_.apply([&](const Project& p) { return frenlo::deliver_at(p, rate, intent); }, tr("Set the delivery rate"));
+}
+
+void PaceController::set_paced_at(std::optional<Rate> rate)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_paced_at(p, s, rate); }, tr("Set the pacing rate"));
+}
+
+void PaceController::set_between(Between between)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_between(p, s, between); },
+          between == Between::mix ? tr("Mix between photos") : tr("Repeat between photos"));
+}
+
+void PaceController::keep_from_here()
+{
+    if (here().value >= 0)
+        keep_from(here());
+}
+
+void PaceController::keep_to_here()
+{
+    if (here().value >= 0)
+        keep_to(here());
+}
+
+void PaceController::keep_from(PhotoIndex photo, std::uint64_t gesture)
+{
+    // What plays first is kept first: backwards, that is the end of the photos.
+    const bool backwards = viewing_.shot() && viewing_.shot()->pacing.backwards;
+    apply([&](const Project& p, ShotIndex s) { return backwards ? frenlo::keep_to(p, s, photo) : frenlo::keep_from(p, s, photo); },
+          tr("Set the kept range"), gesture);
+}
+
+void PaceController::keep_to(PhotoIndex photo, std::uint64_t gesture)
+{
+    const bool backwards = viewing_.shot() && viewing_.shot()->pacing.backwards;
+    apply([&](const Project& p, ShotIndex s) { return backwards ? frenlo::keep_from(p, s, photo) : frenlo::keep_to(p, s, photo); },
+          tr("Set the kept range"), gesture);
+}
+
+void PaceController::fix_length(std::optional<std::variant<PhotoCount, Seconds>> extent)
+{
+    apply([&](const Project& p, ShotIndex s) { return fix_kept(p, s, extent); },
+          extent ? tr("Fix the length of the range") : tr("Free the length of the range"));
+}
+
+void PaceController::slide(std::int64_t photos, std::uint64_t gesture)
+{
+    apply([&](const Project& p, ShotIndex s) { return slide_kept(p, s, photos); }, tr("Slide the kept range"), gesture);
+}
+
+void PaceController::keep_all()
+{
+    apply([](const Project& p, ShotIndex s) { return set_kept(p, s, std::nullopt); }, tr("Keep the whole shot"));
+}
+
+void PaceController::keep_as_version()
+{
+    const ShotIndex made = viewing_.shot_index() + 1;
+    apply([](const Project& p, ShotIndex s) { return frenlo::keep_as_version(p, s); }, tr("Keep as a version"));
+    viewing_.set_shot(made);
+}
+
+void PaceController::set_keep_every(int every)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_keep_every(p, s, every); }, tr("Keep every Nth photo"));
+}
+
+void PaceController::set_backwards(bool backwards)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_backwards(p, s, backwards); }, tr("Play backwards"));
+}
+
+void PaceController::set_there_and_back(Return back)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_there_and_back(p, s, back); }, tr("There and back"));
+}
+
+void PaceController::set_times(int times, std::optional<Seconds> at_least)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_times(p, s, times, at_least); }, tr("Repeat"));
+}
+
+void PaceController::mark_here()
+{
+    const PhotoIndex photo = here();
+    if (photo.value >= 0)
+        apply([&](const Project& p, ShotIndex s) { return toggle_mark(p, s, photo); }, tr("Mark"));
+}
+
+void PaceController::set_aside_at_marks(int photos)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_aside_at_marks(p, s, photos); }, tr("Set photos aside at the marks"));
+}
+
+void PaceController::clear_marks()
+{
+    apply([](const Project& p, ShotIndex s) { return frenlo::clear_marks(p, s); }, tr("Take the marks away"));
+}
+
+}

@@ -1,0 +1,62 @@
+#pragma once
+#include "app/work/viewing.h"
+#include "core/steps/pace/pace_edits.h"
+
+#include <QObject>
+
+#include <optional>
+
+namespace frenlo::app {
+
+/// What can be done in Pace, to the shot that is looked at: one step of undo each, from bench, Sheet and keys alike.
+/// What cannot be done is said by Session::failed, and nothing changes.
+class PaceController : public QObject {
+    Q_OBJECT
+public:
+    PaceController(Session& session, Viewing& viewing, QObject* parent = nullptr);
+
+    /// Of the selected photos, of all where none is selected.
+    void set_hold(Hold hold);
+    void lengthen(std::int64_t frames); ///< each hold by so many frames, to no less than one
+    void spread(Seconds length);
+    void fit(Seconds length);
+    void speed(Fraction speed);
+    [[nodiscard]] std::optional<Seconds> length_of_chosen() const;
+
+    /// A tile is pulled to so many frames of the film. photos: all that are pulled with it.
+    void pull_hold(const std::vector<PhotoIndex>& photos, std::int64_t frames, std::uint64_t gesture);
+    void set_first_hold(std::optional<Hold> hold, std::uint64_t gesture = 0);
+    void set_last_hold(std::optional<Hold> hold, std::uint64_t gesture = 0);
+
+    void deliver_at(Rate rate, RateIntent intent);
+    void set_paced_at(std::optional<Rate> rate);
+    void set_between(Between between);
+
+    /// The photo under the player is the first, the last of what is kept.
+    void keep_from_here();
+    void keep_to_here();
+    void keep_from(PhotoIndex photo, std::uint64_t gesture = 0);
+    void keep_to(PhotoIndex photo, std::uint64_t gesture = 0);
+    void fix_length(std::optional<std::variant<PhotoCount, Seconds>> extent);
+    void slide(std::int64_t photos, std::uint64_t gesture = 0);
+    void keep_all();
+    void keep_as_version(); ///< and goes to it
+
+    void set_keep_every(int every);
+    void set_backwards(bool backwards);
+    void set_there_and_back(Return back);
+    void set_times(int times, std::optional<Seconds> at_least);
+
+    void mark_here();
+    void set_aside_at_marks(int photos);
+    void clear_marks();
+
+private:
+    void apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name, std::uint64_t gesture = 0);
+    [[nodiscard]] PhotoIndex here() const; ///< the photo under the player; -1 where there is none
+
+    Session& session_;
+    Viewing& viewing_;
+};
+
+}

@@ -1,0 +1,236 @@
+#include "core/export/export.h"
+
+#include "core/base/atomic_file.h"
+#include "core/export/export_plan.h"
+#include "core/export/read_back.h"
+
+#include <tbb/global_control.h>
+#include <tbb/info.h>
+#include <tbb/parallel_pipeline.h>
+
+#include <algorithm>
+
+namespace frenlo {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+/// Renders the moments on all cores and hands them to the sink in order, once for each of its passes.
+class Filming {
+public:
+    Filming(const Shot& shot, const ExportOrder& order, Sizes sizes, const PhotoSource& source, const Job& job)
+        : shot_(shot), order_(order), sizes_(sizes), source_(source), job_(job)
+    {}
+
+    void run(const std::vector<Moment>& moments, FrameSink& sink)
+    {
+        for (int pass = 0; pass < sink.passes(); ++pass) {
+            sink.begin_pass(pass);
+            run_pass(moments, sink, pass);
+        }
+        job_.report(1, "finishing the file");
+        sink.finish();
+    }
+
+    std::vector<Problem> problems;
+
+private:
+    struct Item
+    {
+        std::size_t moment = 0;
+        Result<PreparedPicture> picture;
+    };
+
+    void run_pass(const std::vector<Moment>& moments, FrameSink& sink, int pass)
+    {
+        const auto cores = std::max<std::size_t>(1, tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
+        std::size_t next = 0;
+        before_.reset();
+        waiting_.clear();
+        const auto feed = [&](tbb::flow_control& flow) -> std::size_t {
+            if (next == moments.size() || job_.stopping()) {
+                flow.stop();
+                return 0;
+            }
+            return next++;
+        };
+        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(moments[i], sink)}); };
+        const auto put = [&](const std::shared_ptr<Item>& item) {
+            write(moments, *item, sink, pass == 0);
+            const double of_pass = double(item->moment + 1) / double(moments.size());
+            job_.report((pass + of_pass) / sink.passes(), "picture " + std::to_string(item->moment + 1) + " of " +
+                                                              std::to_string(moments.size()));
+        };
+        tbb::parallel_pipeline(cores + 1,
+                               tbb::make_filter<void, std::size_t>(tbb::filter_mode::serial_in_order, feed) &
+                                   tbb::make_filter<std::size_t, std::shared_ptr<Item>>(tbb::filter_mode::parallel, draw) &
+                                   tbb::make_filter<std::shared_ptr<Item>, void>(tbb::filter_mode::serial_in_order, put));
+        job_.check();
+        if (!before_)
+            throw Failure({"no photo of \"" + shot_.name + "\" can be read", {}, "Look at the problems in Sort"});
+    }
+
+    [[nodiscard]] Result<PreparedPicture> drawn(const Moment& moment, const FrameSink& sink) const
+    {
+        const fs::path& first = shot_.photos[moment.shares.front().photo.at()].photo->file;
+        try {
+            PictureRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
+            request.depth = order_.preset.format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
+            auto picture = render(request, source_);
+            if (!picture)
+                return tl::unexpected(std::move(picture.error()));
+            return sink.prepare(written_part(*picture));
+        } catch (const std::bad_alloc&) {
+            return problem("there is too little memory to make a picture of this photo", first, "Close other programs, or choose a smaller size");
+        } catch (const cv::Exception& e) {
+            return problem("no picture can be made of this photo (" + e.err + ")", first, "Set it aside, or choose another size");
+        }
+    }
+
+    /// One line less where a film's size must be even; a line more where the photo has only one.
+    [[nodiscard]] cv::Mat written_part(const cv::Mat& picture) const
+    {
+        if (picture.size() == sizes_.written)
+            return picture;
+        cv::Mat wide;
+        cv::copyMakeBorder(picture, wide, 0, std::max(0, sizes_.written.height - picture.rows), 0,
+                           std::max(0, sizes_.written.width - picture.cols), cv::BORDER_REPLICATE);
+        return wide(cv::Rect({0, 0}, sizes_.written));
+    }
+
+    void write(const std::vector<Moment>& moments, Item& item, FrameSink& sink, bool first_pass)
+    {
+        if (!item.picture) {
+            if (order_.on_bad_photo == OnBadPhoto::stop)
+                throw Failure(item.picture.error());
+            if (first_pass)
+                problems.push_back(item.picture.error());
+            if (!before_) {
+                waiting_.push_back(item.moment); // nothing before it: the first that can be read is shown instead
+                return;
+            }
+        } else {
+            before_ = std::make_shared<PreparedPicture>(std::move(*item.picture));
+        }
+        for (const std::size_t w : waiting_)
+            sink.write(*before_, moments[w].begin, moments[w].end, job_);
+        waiting_.clear();
+        sink.write(*before_, moments[item.moment].begin, moments[item.moment].end, job_);
+    }
+
+    const Shot& shot_;
+    const ExportOrder& order_;
+    Sizes sizes_;
+    const PhotoSource& source_;
+    const Job& job_;
+    std::shared_ptr<PreparedPicture> before_;
+    std::vector<std::size_t> waiting_;
+};
+
+std::uintmax_t size_of(const fs::path& file)
+{
+    std::error_code ec;
+    const auto size = fs::file_size(file, ec);
+    return ec ? 0 : size;
+}
+
+/// Reads what was written and compares it with the plan.
+void check_written(const fs::path& file, const fs::path& name, const ExportPlan& plan, std::int64_t frames, Seconds length,
+                   const Job& job)
+{
+    const ReadBack found = read_back(file, job);
+    if (found.frames == frames && found.size == plan.size && found.length == length)
+        return;
+    throw Failure({"the written file does not hold what it should: " + std::to_string(found.frames) + " of " +
+                       std::to_string(frames) + " frames, " + found.length.value.text() + " s of " +
+                       length.value.text() + " s",
+                   name, "This should not happen; please tell the makers of Frenlo"});
+}
+
+/// As many as x264 itself takes: half as many again as there are cores, since its threads wait for each other.
+int encoder_threads()
+{
+    const auto cores = tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism);
+    return std::max(1, static_cast<int>(cores == 1 ? 1 : cores * 3 / 2));
+}
+
+void put_in_place(AtomicFile& file, bool overwrite)
+{
+    overwrite ? file.commit() : file.commit_new();
+}
+
+void export_film(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
+                 const Job& job)
+{
+    const ExportPlan& plan = report.plan;
+    AtomicFile file(plan.file, Noted::yes);
+    filming.run(moments, *film_sink(file, plan.size, plan.rate, order.preset.quality, encoder_threads()));
+    check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
+    report.bytes = size_of(file.path());
+    put_in_place(file, order.overwrite);
+}
+
+void export_loop(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
+                 const Job& job)
+{
+    const ExportPlan& plan = report.plan;
+    const LoopTiming timing = loop_timing_of(moments);
+    AtomicFile file(plan.file, Noted::yes);
+    filming.run(moments, *loop_sink(file, plan.size, timing, order.preset));
+    check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
+    report.bytes = size_of(file.path());
+    put_in_place(file, order.overwrite);
+}
+
+void export_stills(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
+                   const Job& job)
+{
+    const ExportPlan& plan = report.plan;
+    const StillNames names = value_or_throw(StillNames::parse(plan.file, plan.frames));
+    AtomicFolder folder(fs::absolute(plan.file).parent_path(), names.before() + "stills", Noted::yes);
+    filming.run(moments, *stills_sink(folder.path(), names, order.preset));
+    for (std::int64_t n = 1; n <= plan.frames; ++n) {
+        job.check();
+        const fs::path still = folder.path() / names.name(n);
+        report.bytes += size_of(still);
+        if (n == 1 || n == plan.frames || n % 25 == 0) // each was encoded in memory; the disk is what is doubted
+            check_written(still, plan.file.parent_path() / still.filename(), plan, 1, read_back(still, job).length, job);
+        else if (size_of(still) == 0)
+            throw Failure({"the written still is empty", plan.file.parent_path() / still.filename(), "Check the disk"});
+    }
+    report.files = plan.frames;
+    order.overwrite ? folder.commit() : folder.commit_new();
+}
+
+}
+
+ExportReport run_export(const Project& project, const ExportOrder& order, const PhotoSource& source, const Job& job)
+{
+    ExportReport report;
+    report.plan = plan_export(project, order);
+    if (!report.plan.existing.empty() && !order.overwrite)
+        throw Failure(there_already(report.plan.existing));
+    const Project p = delivered(project, order);
+    const Shot& shot = p.shot(order.shot);
+    const auto moments = written_schedule(p, shot, order.preset.format).moments();
+    Filming filming(shot, order, sizes_for(shot, order.preset), source, job);
+    switch (order.preset.format) {
+    case MediaFormat::film_h264:
+        export_film(moments, order, report, filming, job);
+        break;
+    case MediaFormat::loop_gif:
+        export_loop(moments, order, report, filming, job);
+        break;
+    case MediaFormat::stills_png:
+    case MediaFormat::stills_jpeg:
+        export_stills(moments, order, report, filming, job);
+        break;
+    }
+    report.checked = true;
+    report.problems = report.plan.problems;
+    report.problems.insert(report.problems.end(), filming.problems.begin(), filming.problems.end());
+    return report;
+}
+
+}

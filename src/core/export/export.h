@@ -1,0 +1,68 @@
+#pragma once
+#include "core/base/job.h"
+#include "core/export/preset.h"
+#include "core/project/project.h"
+#include "core/source/photo_source.h"
+
+#include <filesystem>
+#include <optional>
+#include <vector>
+
+namespace frenlo {
+
+enum class OnBadPhoto { stop, hold_before };
+
+/// What to write, of which shot, where.
+struct ExportOrder
+{
+    ShotIndex shot;
+    std::filesystem::path file; ///< stills: with %0Nd in the name, added where it is missing
+    Preset preset; ///< with any field changed by the user
+    std::optional<Between> between{}; ///< where it should not be the shot's own
+    OnBadPhoto on_bad_photo = OnBadPhoto::stop;
+    bool overwrite = false; ///< what is there under the names that are written goes; never a photo of the project
+};
+
+/// What an export will be, known before anything is rendered.
+struct ExportPlan
+{
+    std::filesystem::path file; ///< stills: with the number pattern
+    Rate rate{24};
+    std::int64_t frames = 0; ///< of a film or as stills; of a loop its pictures, each as long as its hold
+    Seconds length;
+    cv::Size size;
+    std::uintmax_t estimated_bytes = 0; ///< an experience value, good to a factor of about two
+    std::uintmax_t free_bytes = 0;
+    std::vector<Problem> problems; ///< what the user should know and may accept
+    /// What is there already under the names that would be written: run_export refuses it unless told to overwrite.
+    std::vector<std::filesystem::path> existing{};
+};
+
+struct ExportReport
+{
+    ExportPlan plan;
+    std::int64_t files = 1;
+    std::uintmax_t bytes = 0;
+    bool checked = false; ///< the written file was read back: frames, size and length are as planned
+    std::vector<Problem> problems;
+};
+
+/// Throws Failure for what cannot be done at all: an empty film, a target that is one of the photos, a wrong ending.
+ExportPlan plan_export(const Project& project, const ExportOrder& order);
+
+/// The next name like this one under which nothing is there: "Harbour-2.mp4", "Harbour-2_%04d.png".
+std::filesystem::path free_name(const std::filesystem::path& file, MediaFormat format, std::int64_t frames);
+
+/// The photos that the export decodes, each once, in the shot's order.
+std::vector<ShotPhoto> exported_photos(const Project& project, const ExportOrder& order);
+
+/// Decodes the photo as the export will; why the export would fail at it.
+std::optional<Problem> check_photo(const ShotPhoto& photo, const PhotoSource& source);
+/// The same for all of them. Throws Stopped.
+std::vector<Problem> check_photos(const std::vector<ShotPhoto>& photos, const PhotoSource& source, const Job& job);
+
+/// Renders, writes and reads back. The file appears under its name when it is complete, and not before. Pictures are
+/// rendered on all cores and written in order; memory holds a few pictures a core. Throws Failure, Stopped.
+ExportReport run_export(const Project& project, const ExportOrder& order, const PhotoSource& source, const Job& job);
+
+}

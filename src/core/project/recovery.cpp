@@ -1,0 +1,107 @@
+#include "core/project/recovery.h"
+
+#include "core/base/atomic_file.h"
+#include "core/base/folders.h"
+#include "core/base/input_file.h"
+#include "core/project/project_file.h"
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <random>
+#include <unistd.h>
+
+namespace frenlo {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr std::string_view work_ending = ".frenlo";
+constexpr std::string_view lock_ending = ".lock";
+
+fs::path lock_beside(const fs::path& work)
+{
+    return fs::path(work).replace_extension(lock_ending);
+}
+
+}
+
+fs::path RecoverySlot::usual_folder()
+{
+    return state_folder() / "recovery";
+}
+
+RecoverySlot::RecoverySlot(fs::path folder)
+{
+    std::error_code ec;
+    fs::create_directories(folder, ec);
+    std::random_device random;
+    const std::string id = std::to_string(::getpid()) + '-' + std::to_string(random());
+    work_ = folder / (id + std::string(work_ending));
+    lock_file_ = lock_beside(work_);
+    lock_ = FileLock::try_take(lock_file_);
+    if (!lock_)
+        throw Failure({std::string("unsaved work cannot be kept here (") + std::strerror(errno) + ")", folder,
+                       "Save often, or make the folder writable"});
+}
+
+RecoverySlot::~RecoverySlot()
+{
+    std::error_code ec;
+    if (!fs::exists(work_, ec))
+        fs::remove(lock_file_, ec);
+}
+
+void RecoverySlot::keep(const Project& project, const fs::path& saved_as)
+{
+    auto j = nlohmann::ordered_json::parse(project_to_json(project, work_));
+    if (!saved_as.empty())
+        j["saved_as"] = saved_as.native();
+    write_whole_file(work_, j.dump(1, ' ', false, nlohmann::ordered_json::error_handler_t::replace));
+}
+
+void RecoverySlot::clear()
+{
+    std::error_code ec;
+    fs::remove(work_, ec);
+}
+
+std::vector<AbandonedWork> abandoned_work(const fs::path& folder)
+{
+    std::vector<AbandonedWork> found;
+    std::error_code ec;
+    for (fs::directory_iterator it(folder, ec), end; !ec && it != end; it.increment(ec)) {
+        const fs::path file = it->path();
+        if (file.extension() != work_ending || file.filename().native().starts_with('.'))
+            continue;
+        if (!FileLock::try_take(lock_beside(file)))
+            continue; // its Frenlo is running
+        AbandonedWork work{file, {}, fs::last_write_time(file, ec)};
+        try {
+            const auto j = nlohmann::json::parse(read_whole_file(file));
+            work.saved_as = j.value("saved_as", std::string());
+        } catch (const std::exception&) {
+            continue; // never written whole, so there is nothing to take back; left in place for a person to look at
+        }
+        found.push_back(std::move(work));
+    }
+    std::sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.when > b.when; });
+    return found;
+}
+
+Project recovered(const AbandonedWork& work)
+{
+    return load_project(work.kept).project;
+}
+
+void forget(const AbandonedWork& work)
+{
+    std::error_code ec;
+    fs::remove(work.kept, ec);
+    fs::remove(lock_beside(work.kept), ec);
+}
+
+}

@@ -1,0 +1,29 @@
+#include "core/source/camera_thumbnail.h"
+
+#include "core/source/decode.h"
+#include "core/source/metadata.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace frenlo {
+
+cv::Mat camera_thumbnail(const PhotoFile& photo)
+{
+    const std::string bytes = camera_thumbnail_bytes(photo.file);
+    if (bytes.empty())
+        return {};
+    const auto decoded = decode_bytes(bytes, photo.orientation, {}, photo.file);
+    if (!decoded)
+        return {};
+    // Exif thumbnails are 160x120 (DCF 2.0), with black bars where the photo has another shape.
+    const cv::Mat& m = decoded->pixels;
+    const double shape = double(photo.size.width) / double(photo.size.height);
+    const int width = std::min(m.cols, static_cast<int>(std::lround(m.rows * shape)));
+    const int height = std::min(m.rows, static_cast<int>(std::lround(m.cols / shape)));
+    if (width < 1 || height < 1)
+        return {};
+    return m({(m.cols - width) / 2, (m.rows - height) / 2, width, height}).clone();
+}
+
+}

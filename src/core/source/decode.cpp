@@ -1,0 +1,152 @@
+#include "core/source/decode.h"
+
+#include "core/base/input_file.h"
+#include "core/source/decoders.h"
+
+#include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
+
+#include <algorithm>
+#include <array>
+#include <new>
+
+namespace frenlo {
+
+namespace {
+
+constexpr std::size_t most_bytes = (std::size_t(1) << 31) - 1;
+
+tl::unexpected<Problem> too_little_memory(const std::filesystem::path& file)
+{
+    return problem("there is too little memory for the photo", file, "Close other programs, or make a smaller copy of it");
+}
+
+cv::Mat oriented(cv::Mat m, int orientation)
+{
+    // Exif 2.32, tag Orientation: where row 0 and column 0 of the stored picture are seen.
+    cv::Mat out;
+    switch (orientation) {
+    case 2:
+        cv::flip(m, out, 1);
+        return out;
+    case 3:
+        cv::rotate(m, out, cv::ROTATE_180);
+        return out;
+    case 4:
+        cv::flip(m, out, 0);
+        return out;
+    case 5:
+        cv::transpose(m, out);
+        return out;
+    case 6:
+        cv::rotate(m, out, cv::ROTATE_90_CLOCKWISE);
+        return out;
+    case 7:
+        cv::transpose(m, out);
+        cv::rotate(out, m, cv::ROTATE_180);
+        return m;
+    case 8:
+        cv::rotate(m, out, cv::ROTATE_90_COUNTERCLOCKWISE);
+        return out;
+    default:
+        return m;
+    }
+}
+
+}
+
+std::optional<Problem> size_problem(cv::Size stored, const std::filesystem::path& file)
+{
+    if (std::int64_t(stored.width) * stored.height <= most_pixels)
+        return std::nullopt;
+    return Problem{"the photo has more than 500 megapixels", file, "Make a smaller copy of it"};
+}
+
+std::optional<Problem> claim_problem(cv::Size stored, std::size_t compressed, const std::filesystem::path& file)
+{
+    constexpr std::size_t most_a_byte = 8'192; // pixels; LZW, the strongest, makes 4,096 of twelve bits
+    if (std::size_t(stored.width) * std::size_t(stored.height) / most_a_byte <= compressed)
+        return std::nullopt;
+    return unreadable("it is much too small for a picture of its size", file).value();
+}
+
+tl::unexpected<Problem> unreadable(const std::string& why, const std::filesystem::path& file)
+{
+    return problem("the photo cannot be read (" + why + ")", file, "Copy it from the card again, or leave it out");
+}
+
+std::optional<PhotoFormat> sniff(std::string_view b)
+{
+    using namespace std::string_view_literals;
+    if (b.starts_with("\xFF\xD8\xFF"sv))
+        return PhotoFormat::jpeg;
+    if (b.starts_with("\x89PNG\r\n\x1A\n"sv))
+        return PhotoFormat::png;
+    if (b.starts_with("II*\0"sv) || b.starts_with("MM\0*"sv) || b.starts_with("II+\0"sv) || b.starts_with("MM\0+"sv)) // and BigTIFF
+        return PhotoFormat::tiff;
+    if (b.starts_with("RIFF"sv) && b.size() >= 12 && b.substr(8, 4) == "WEBP"sv)
+        return PhotoFormat::webp;
+    return std::nullopt;
+}
+
+bool has_photo_extension(const std::filesystem::path& file)
+{
+    std::string e = file.extension().native();
+    std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return std::tolower(c); });
+    static constexpr std::array known{".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp"};
+    return std::find(known.begin(), known.end(), e) != known.end();
+}
+
+Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::Size at_least,
+                                  const std::filesystem::path& file)
+{
+    if (bytes.empty())
+        return problem("the file is empty", file, "Copy it from the card again, or leave it out");
+    const auto format = sniff(bytes);
+    if (!format)
+        return problem("this is not a photo that can be read", file, "JPEG, PNG, TIFF and WebP can be");
+    if (orientation >= 5)
+        std::swap(at_least.width, at_least.height);
+    try {
+        auto decoded = *format == PhotoFormat::jpeg   ? decode_jpeg(bytes, at_least, file)
+                       : *format == PhotoFormat::png  ? decode_png(bytes, file)
+                       : *format == PhotoFormat::tiff ? decode_tiff(bytes, file)
+                                                      : decode_webp(bytes, file);
+        if (decoded)
+            decoded->pixels = oriented(std::move(decoded->pixels), orientation);
+        return decoded;
+    } catch (const std::bad_alloc&) {
+        return too_little_memory(file);
+    } catch (const cv::Exception& e) {
+        return e.code == cv::Error::StsNoMem ? too_little_memory(file) : unreadable(e.err, file);
+    }
+}
+
+Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least)
+{
+    try {
+        InputFile in(photo.file);
+        const bool known = photo.bytes != 0 || photo.modified_ns != 0;
+        if (known && in.stamp() != FileStamp{photo.bytes, photo.modified_ns})
+            return problem("the photo was changed on the disk since it was brought in", photo.file, "Open the project again to take it as it is now");
+        if (in.stamp().bytes > most_bytes)
+            return problem("the file is larger than 2 GB", photo.file, "Make a smaller copy of it");
+        cv::Mat bytes(1, static_cast<int>(in.stamp().bytes), CV_8U); // memory of pictures, for the file too: it is as large as one
+        const std::size_t size = in.read(reinterpret_cast<char*>(bytes.data), in.stamp().bytes);
+        return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file);
+    } catch (const Failure& failure) {
+        return tl::unexpected(failure.problem());
+    } catch (const std::exception&) { // of OpenCV and of the library alike: there is nothing else here that can fail
+        return too_little_memory(photo.file);
+    }
+}
+
+std::string encode_png(const cv::Mat& pixels, int effort)
+{
+    std::vector<unsigned char> bytes;
+    if (!cv::imencode(".png", pixels, bytes, {cv::IMWRITE_PNG_COMPRESSION, effort}))
+        throw Failure({"a PNG cannot be made", {}, ""});
+    return {bytes.begin(), bytes.end()};
+}
+
+}

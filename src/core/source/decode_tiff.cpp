@@ -1,0 +1,150 @@
+#include "core/source/decoders.h"
+#include "core/source/tiff_file.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <array>
+#include <limits>
+#include <vector>
+
+namespace frenlo {
+
+namespace {
+
+/// Grey or R G B, with or without alpha, 8 or 16 bit: taken as stored. Everything else goes through libtiff's own
+/// conversion to 8-bit R G B A.
+bool is_plain(TIFF* t, const TiffLayout& l)
+{
+    const bool grey = l.photometric == PHOTOMETRIC_MINISBLACK || l.photometric == PHOTOMETRIC_MINISWHITE;
+    const bool known = (grey && l.samples <= 2) || (l.photometric == PHOTOMETRIC_RGB && (l.samples == 3 || l.samples == 4));
+    std::uint16_t compression = COMPRESSION_NONE;
+    TIFFGetFieldDefaulted(t, TIFFTAG_COMPRESSION, &compression);
+    return known && (l.bits == 8 || l.bits == 16) && TIFFIsCODECConfigured(compression) != 0;
+}
+
+/// Reads all pieces; false where one is missing or damaged, the others stay.
+template <class Value>
+bool read_plain(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
+{
+    const bool tiled = TIFFIsTiled(t) != 0;
+    std::uint32_t piece_width = std::uint32_t(l.size.width), piece_height = 1;
+    if (tiled) {
+        TIFFGetField(t, TIFFTAG_TILEWIDTH, &piece_width);
+        TIFFGetField(t, TIFFTAG_TILELENGTH, &piece_height);
+    } else {
+        TIFFGetFieldDefaulted(t, TIFFTAG_ROWSPERSTRIP, &piece_height);
+        piece_height = std::min(piece_height, std::uint32_t(l.size.height));
+    }
+    const tmsize_t piece_bytes = tiled ? TIFFTileSize(t) : TIFFStripSize(t);
+    const int in_piece = l.planes ? 1 : l.samples;
+    if (piece_width == 0 || piece_height == 0 || piece_bytes <= 0 || std::uint64_t(piece_bytes) > std::uint64_t(4) << 30 ||
+        std::uint64_t(piece_bytes) < std::uint64_t(piece_width) * piece_height * std::uint64_t(in_piece) * sizeof(Value))
+        return false;
+    std::vector<Value> piece(std::size_t(piece_bytes) / sizeof(Value) + 1);
+    bool whole = true;
+    for (int plane = 0; plane < (l.planes ? l.samples : 1); ++plane)
+        for (std::uint32_t y = 0; y < std::uint32_t(l.size.height); y += piece_height)
+            for (std::uint32_t x = 0; x < std::uint32_t(l.size.width); x += piece_width) {
+                const tmsize_t read = tiled ? TIFFReadEncodedTile(t, TIFFComputeTile(t, x, y, 0, std::uint16_t(plane)), piece.data(), piece_bytes)
+                                            : TIFFReadEncodedStrip(t, TIFFComputeStrip(t, y, std::uint16_t(plane)), piece.data(), piece_bytes);
+                if (read < 0) {
+                    whole = false;
+                    continue;
+                }
+                const int rows = std::min(int(piece_height), l.size.height - int(y)), columns = std::min(int(piece_width), l.size.width - int(x));
+                for (int r = 0; r < rows; ++r) {
+                    const Value* from = piece.data() + std::size_t(r) * piece_width * std::size_t(in_piece);
+                    Value* to = pixels.ptr<Value>(int(y) + r) + std::size_t(x) * std::size_t(l.samples) + plane;
+                    if (!l.planes)
+                        std::copy_n(from, std::size_t(columns) * std::size_t(l.samples), to);
+                    else
+                        for (int c = 0; c < columns; ++c)
+                            to[std::size_t(c) * std::size_t(l.samples)] = from[c];
+                }
+            }
+    return whole;
+}
+
+/// Colours that were multiplied by their alpha, as they were before (Porter, Duff 1984).
+template <class Value>
+void unmultiply(cv::Mat& bgra)
+{
+    bgra.forEach<cv::Vec<Value, 4>>([](cv::Vec<Value, 4>& p, const int*) {
+        constexpr std::uint32_t most = std::numeric_limits<Value>::max();
+        const std::uint32_t a = p[3];
+        for (int c = 0; c < 3 && a > 0 && a < most; ++c)
+            p[c] = Value(std::min(most, (std::uint32_t(p[c]) * most + a / 2) / a));
+    });
+}
+
+void to_bgr(cv::Mat& m, const TiffLayout& l)
+{
+    if (l.photometric == PHOTOMETRIC_MINISWHITE) { // of the grey, not of alpha
+        std::vector<cv::Mat> channels;
+        cv::split(m, channels);
+        cv::bitwise_not(channels[0], channels[0]);
+        cv::merge(channels, m);
+    }
+    if (l.samples == 2) {
+        std::array<cv::Mat, 2> c;
+        cv::split(m, c.data());
+        cv::merge(std::array{c[0], c[0], c[0], c[1]}.data(), 4, m);
+    } else if (l.samples == 1) {
+        cv::cvtColor(m, m, cv::COLOR_GRAY2BGR);
+    } else {
+        cv::cvtColor(m, m, l.samples == 4 ? cv::COLOR_RGBA2BGRA : cv::COLOR_RGB2BGR);
+    }
+}
+
+/// By libtiff: palettes, CMYK, Y'CbCr, black and white. Colours come multiplied by alpha.
+bool read_converted(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
+{
+    std::array<char, 1024> message{};
+    TIFFRGBAImage image = {};
+    if (TIFFRGBAImageBegin(&image, t, 0, message.data()) == 0)
+        return false;
+    image.orientation = image.req_orientation = ORIENTATION_TOPLEFT; // as stored: who decodes turns it
+    pixels = cv::Mat::zeros(l.size, CV_8UC4);
+    const bool whole = TIFFRGBAImageGet(&image, pixels.ptr<std::uint32_t>(), std::uint32_t(l.size.width), std::uint32_t(l.size.height)) != 0;
+    TIFFRGBAImageEnd(&image);
+    cv::cvtColor(pixels, pixels, l.alpha == TiffAlpha::none ? cv::COLOR_RGBA2BGR : cv::COLOR_RGBA2BGRA);
+    if (l.alpha != TiffAlpha::none)
+        unmultiply<std::uint8_t>(pixels);
+    return whole;
+}
+
+}
+
+Result<DecodedPhoto> decode_tiff(std::string_view bytes, const std::filesystem::path& file)
+{
+    const TiffFile tiff(bytes);
+    if (!tiff.open())
+        return unreadable(tiff.error(), file);
+    const TiffLayout l = layout_of(tiff);
+    if (const std::string why = l.unreadable(); !why.empty())
+        return problem("the photo cannot be read: " + why, file, "Write it out again with 8 or 16 bits a channel");
+    if (auto too_large = size_problem(l.size, file))
+        return tl::unexpected(std::move(*too_large));
+    if (auto lie = claim_problem(l.size, bytes.size(), file))
+        return tl::unexpected(std::move(*lie));
+    cv::Mat pixels;
+    bool whole = false;
+    if (is_plain(tiff.get(), l)) {
+        pixels = cv::Mat::zeros(l.size, CV_MAKETYPE(l.bits == 16 ? CV_16U : CV_8U, l.samples));
+        whole = l.bits == 16 ? read_plain<std::uint16_t>(tiff.get(), l, pixels) : read_plain<std::uint8_t>(tiff.get(), l, pixels);
+        to_bgr(pixels, l);
+        if (l.alpha == TiffAlpha::associated)
+            l.bits == 16 ? unmultiply<std::uint16_t>(pixels) : unmultiply<std::uint8_t>(pixels);
+    } else {
+        whole = read_converted(tiff.get(), l, pixels);
+        if (pixels.empty())
+            return unreadable(tiff.error().empty() ? "this kind of TIFF is not known" : tiff.error(), file);
+    }
+    const bool cut = l.end > bytes.size();
+    if (!whole && !cut)
+        return unreadable(tiff.error().empty() ? "it is damaged" : tiff.error(), file);
+    return DecodedPhoto{pixels, whole ? "" : cut_off_flaw};
+}
+
+}

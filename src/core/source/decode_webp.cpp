@@ -1,0 +1,36 @@
+#include "core/source/decoders.h"
+
+#include <webp/decode.h>
+
+namespace frenlo {
+
+Result<DecodedPhoto> decode_webp(std::string_view bytes, const std::filesystem::path& file)
+{
+    const auto* data = reinterpret_cast<const std::uint8_t*>(bytes.data());
+    WebPDecoderConfig config;
+    if (WebPInitDecoderConfig(&config) == 0)
+        return unreadable("the WebP library does not fit", file);
+    if (WebPGetFeatures(data, bytes.size(), &config.input) != VP8_STATUS_OK)
+        return unreadable("its header is damaged", file);
+    if (config.input.has_animation != 0)
+        return problem("this is an animation, not a photo", file, "Take its pictures out first, each as a file of its own");
+    const cv::Size size(config.input.width, config.input.height);
+    if (auto too_large = size_problem(size, file))
+        return tl::unexpected(std::move(*too_large));
+    const bool alpha = config.input.has_alpha != 0;
+    cv::Mat pixels(size, alpha ? CV_8UC4 : CV_8UC3);
+    config.output.colorspace = alpha ? MODE_BGRA : MODE_BGR;
+    config.output.is_external_memory = 1;
+    config.output.u.RGBA = {pixels.data, static_cast<int>(pixels.step), pixels.step * std::size_t(size.height)};
+    const VP8StatusCode status = WebPDecode(data, bytes.size(), &config);
+    WebPFreeDecBuffer(&config.output);
+    if (status == VP8_STATUS_NOT_ENOUGH_DATA || status == VP8_STATUS_SUSPENDED)
+        return unreadable("it is cut off", file);
+    if (status == VP8_STATUS_OUT_OF_MEMORY)
+        return problem("there is too little memory for the photo", file, "Close other programs, or make a smaller copy of it");
+    if (status != VP8_STATUS_OK)
+        return unreadable("it is damaged", file);
+    return DecodedPhoto{pixels, {}};
+}
+
+}

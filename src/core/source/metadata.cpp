@@ -1,0 +1,141 @@
+#include "core/source/metadata.h"
+
+#include "core/base/text.h"
+
+#include <exiv2/exiv2.hpp>
+
+#include <mutex>
+
+namespace frenlo {
+
+namespace {
+
+/// Exiv2's XMP parser must be set up once before threads use it, and talks to standard error unless told not to.
+void prepare_exiv2()
+{
+    static std::once_flag once;
+    static std::mutex xmp_mutex;
+    std::call_once(once, [] {
+        Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
+        Exiv2::XmpParser::initialize(
+            [](void* mutex, bool lock) {
+                auto* m = static_cast<std::mutex*>(mutex);
+                lock ? m->lock() : m->unlock();
+            },
+            &xmp_mutex);
+    });
+}
+
+std::string text_of(const Exiv2::ExifData& exif, const char* key)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey(key));
+    return it == exif.end() ? std::string() : it->toString();
+}
+
+/// "2026:05:03 10:42:11" and "25" (decimals of a second, as many as the camera writes).
+std::optional<CaptureTime> capture_time(std::string date_time, const std::string& sub_seconds)
+{
+    if (date_time.size() < 19)
+        return std::nullopt;
+    date_time.resize(19);
+    date_time[4] = date_time[7] = '-';
+    date_time[10] = 'T';
+    const std::string digits(trimmed(sub_seconds));
+    if (!digits.empty() && digits.find_first_not_of("0123456789") == std::string::npos)
+        date_time += '.' + digits;
+    return parse_capture_time(date_time);
+}
+
+void take_capture_time(const Exiv2::ExifData& exif, Metadata& m)
+{
+    struct Keys
+    {
+        const char* time;
+        const char* sub;
+    };
+    for (const Keys& k : {Keys{"Exif.Photo.DateTimeOriginal", "Exif.Photo.SubSecTimeOriginal"},
+                          Keys{"Exif.Photo.DateTimeDigitized", "Exif.Photo.SubSecTimeDigitized"},
+                          Keys{"Exif.Image.DateTime", "Exif.Photo.SubSecTime"}}) {
+        const std::string text = text_of(exif, k.time);
+        m.captured = capture_time(text, text_of(exif, k.sub));
+        if (m.captured)
+            break;
+        if (m.odd_date.empty() && text.find_first_of("123456789") != std::string::npos) // zeros: the clock was never set
+            m.odd_date = is_utf8(text) ? text : "bytes that are no text";
+    }
+    if (m.captured)
+        m.odd_date.clear();
+}
+
+std::optional<Fraction> fraction_of(const Exiv2::ExifData& exif, const char* key)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey(key));
+    if (it == exif.end() || it->count() < 1)
+        return std::nullopt;
+    const auto [num, den] = it->toRational();
+    if (num <= 0 || den <= 0)
+        return std::nullopt;
+    return Fraction(num, den);
+}
+
+/// 0 where it is missing.
+std::int64_t whole_of(const Exiv2::ExifData& exif, const char* key)
+{
+    const auto it = exif.findKey(Exiv2::ExifKey(key));
+    return it == exif.end() || it->count() < 1 ? 0 : it->toLong();
+}
+
+int orientation_of(const Exiv2::ExifData& exif)
+{
+    const auto value = whole_of(exif, "Exif.Image.Orientation");
+    return value >= 1 && value <= 8 ? static_cast<int>(value) : 1;
+}
+
+}
+
+Result<Metadata> read_metadata(const std::filesystem::path& file)
+{
+    prepare_exiv2();
+    try {
+        const auto image = Exiv2::ImageFactory::open(file.native());
+        image->readMetadata();
+        const Exiv2::ExifData& exif = image->exifData();
+        Metadata m;
+        m.stored_size = {static_cast<int>(image->pixelWidth()), static_cast<int>(image->pixelHeight())};
+        m.orientation = orientation_of(exif);
+        take_capture_time(exif, m);
+        m.camera = trimmed(text_of(exif, "Exif.Image.Make") + ' ' + text_of(exif, "Exif.Image.Model"));
+        m.exposure.seconds = fraction_of(exif, "Exif.Photo.ExposureTime");
+        m.exposure.f_number = fraction_of(exif, "Exif.Photo.FNumber");
+        m.exposure.focal_mm = fraction_of(exif, "Exif.Photo.FocalLength");
+        if (const auto iso = whole_of(exif, "Exif.Photo.ISOSpeedRatings"); iso > 0)
+            m.exposure.iso = static_cast<int>(iso);
+        if (m.stored_size.width <= 0 || m.stored_size.height <= 0)
+            return problem("the picture's size cannot be read", file, "Copy it from the card again");
+        return m;
+    } catch (const std::exception& error) { // its own, and what its safe arithmetic throws at sizes that cannot be
+        return problem(std::string("the file's header cannot be read (") + error.what() + ")", file,
+                       "Copy it from the card again");
+    }
+}
+
+cv::Size seen_size(cv::Size stored, int orientation)
+{
+    return orientation >= 5 ? cv::Size(stored.height, stored.width) : stored;
+}
+
+std::string camera_thumbnail_bytes(const std::filesystem::path& file)
+{
+    prepare_exiv2();
+    try {
+        const auto image = Exiv2::ImageFactory::open(file.native());
+        image->readMetadata();
+        const Exiv2::ExifThumbC thumb(image->exifData());
+        const Exiv2::DataBuf data = thumb.copy();
+        return {reinterpret_cast<const char*>(data.pData_), static_cast<std::size_t>(data.size_)};
+    } catch (const std::exception&) {
+        return {}; // a photo without a readable header has no thumbnail; read_metadata says what is wrong with it
+    }
+}
+
+}

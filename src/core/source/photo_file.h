@@ -1,0 +1,100 @@
+#pragma once
+#include "core/base/input_file.h"
+#include "core/base/opencv_values.h"
+#include "core/time/fraction.h"
+
+#include <opencv2/core/types.hpp>
+
+#include <compare>
+#include <cstdint>
+#include <filesystem>
+#include <memory>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace frenlo {
+
+/// When the camera says that it took the photo: microseconds since 1970-01-01T00:00 on the camera's own clock, which
+/// knows no time zone.
+struct CaptureTime
+{
+    std::int64_t microseconds = 0;
+    auto operator<=>(const CaptureTime&) const = default;
+    /// "2026-05-03T10:42:11.250" ; no decimals where there are none.
+    [[nodiscard]] std::string text() const;
+};
+
+/// The inverse of CaptureTime::text.
+std::optional<CaptureTime> parse_capture_time(std::string_view text);
+
+enum class PhotoFormat { jpeg, png, tiff, webp };
+
+/// How the photo was taken, as the camera wrote it down: rounded ("1/50" stands for 2^(-17/3) s).
+struct Exposure
+{
+    std::optional<Fraction> seconds;
+    std::optional<Fraction> f_number;
+    std::optional<int> iso;
+    std::optional<Fraction> focal_mm;
+    bool operator==(const Exposure&) const = default;
+};
+
+/// One captured still on disk, as it was when it was scanned. Never changed by Frenlo.
+struct PhotoFile
+{
+    std::filesystem::path file; ///< absolute
+    std::uintmax_t bytes = 0;
+    std::int64_t modified_ns = 0; ///< since the epoch of the file system's clock
+    PhotoFormat format = PhotoFormat::jpeg;
+    cv::Size size; ///< as seen, after the orientation is applied; 0x0 where it cannot be read
+    int orientation = 1; ///< Exif 2.32 tag 0x0112: 1 to 8
+    std::optional<CaptureTime> captured;
+    std::string camera; ///< "Make Model" as written, may be empty
+    Exposure exposure;
+    bool alpha = false; ///< the format says that there is transparency
+    std::string fingerprint; ///< stands for the content: of the size, the first 16 KiB and the last 4 KiB
+    bool operator==(const PhotoFile&) const = default;
+};
+
+using PhotoPtr = std::shared_ptr<const PhotoFile>;
+
+inline std::size_t hash_value(const CaptureTime& t)
+{
+    return std::size_t(t.microseconds);
+}
+
+template <>
+struct Words<PhotoFormat>
+{
+    static constexpr std::array<std::string_view, 4> words{"jpeg", "png", "tiff", "webp"};
+};
+template <>
+struct Fields<Exposure>
+{
+    static constexpr std::tuple table{
+        field("seconds", &Exposure::seconds, "Exact fraction, as the camera wrote it: 1/50"),
+        field("f_number", &Exposure::f_number, "28/5"),
+        field("iso", &Exposure::iso, "", {0, 2147483647}),
+        field("focal_mm", &Exposure::focal_mm, ""),
+    };
+};
+template <>
+struct Fields<PhotoFile>
+{
+    static constexpr std::tuple table{
+        required("file", &PhotoFile::file, "Path relative to the project's folder; names that are not UTF-8 by their bytes in hexadecimal"),
+        required("bytes", &PhotoFile::bytes, "Size of the file, to know it again", {0, 9.2e18}),
+        required("modified_ns", &PhotoFile::modified_ns, "Time of its last change, nanoseconds of the file system's clock"),
+        required("format", &PhotoFile::format, ""),
+        required("size", &PhotoFile::size, "Width and height as seen, after the orientation; 0, 0 where the photo cannot be read", {0, 1 << 20}),
+        field("orientation", &PhotoFile::orientation, "Exif tag 0x0112", {1, 8}),
+        field("captured", &PhotoFile::captured, "The camera's clock, no time zone: 2026-05-03T10:42:11.25"),
+        field("camera", &PhotoFile::camera, "Exif make and model"),
+        field("exposure", &PhotoFile::exposure, ""),
+        field("alpha", &PhotoFile::alpha, "The format says that there is transparency"),
+        field("fingerprint", &PhotoFile::fingerprint, "XXH3 of 128 bits over the size, the first 16 KiB and the last 4 KiB, to find the file again"),
+    };
+};
+
+}

@@ -1,0 +1,109 @@
+#include "core/source/photo_source.h"
+
+#include "core/source/decode.h"
+#include "core/source/sharpness.h"
+
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+
+namespace frenlo {
+
+cv::Size within_side(cv::Size shape, int side)
+{
+    const int longest = std::max(shape.width, shape.height);
+    if (longest <= side)
+        return shape;
+    const auto scaled = [&](int n) {
+        return std::max(1, static_cast<int>(std::lround(double(n) * double(side) / double(longest))));
+    };
+    return {scaled(shape.width), scaled(shape.height)};
+}
+
+Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const
+{
+    auto decoded = decode(photo, at_least);
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    if (!decoded->flaw.empty() && damage == Damage::refuse)
+        return problem(decoded->flaw, photo.file, "Copy it from the card again, or hold the photo before");
+    return std::move(decoded->pixels);
+}
+
+namespace {
+
+std::string key_of(const PhotoFile& photo, PreviewKind kind)
+{
+    return short_key(photo.file.native() + '\n' + std::to_string(photo.bytes) + '\n' +
+                     std::to_string(photo.modified_ns) + (kind == PreviewKind::thumbnail ? "\nthumbnail 1" : "\npreview 1"));
+}
+
+int side_of(PreviewKind kind)
+{
+    return kind == PreviewKind::thumbnail ? thumbnail_side : preview_side;
+}
+
+/// Kept as 8 bit: previews are for the screen.
+cv::Mat reduced(const cv::Mat& pixels, int side)
+{
+    cv::Mat small;
+    cv::resize(pixels, small, within_side(pixels.size(), side), 0, 0, cv::INTER_AREA);
+    if (small.depth() == CV_16U)
+        small.convertTo(small, CV_8U, 1.0 / 257.0);
+    return small;
+}
+
+std::string encoded(const cv::Mat& pixels)
+{
+    return pixels.channels() == 4 ? encode_png(pixels, 1) : encode_jpeg(pixels, 90);
+}
+
+}
+
+bool Previews::ready(const PhotoFile& photo, PreviewKind kind) const
+{
+    return store_.contains(key_of(photo, kind));
+}
+
+double Previews::sharpness(const PhotoFile& photo) const
+{
+    const std::string key = short_key(key_of(photo, PreviewKind::preview) + " sharpness 2");
+    if (const auto kept = store_.get(key))
+        return std::atof(kept->c_str());
+    const auto preview = get(photo, PreviewKind::preview);
+    const double sharpness = preview && std::min(preview->cols, preview->rows) >= 32 ? sharpness_of(*preview) : 0;
+    store_.put(key, std::to_string(sharpness));
+    return sharpness;
+}
+
+Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const
+{
+    if (const auto bytes = store_.get(key_of(photo, kind)))
+        if (auto kept = decode_bytes(*bytes, 1, {}, photo.file))
+            return std::move(kept->pixels);
+    auto decoded = decode(photo, within_side(photo.size, side_of(kind)));
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    const cv::Mat wanted = reduced(decoded->pixels, side_of(kind));
+    store_.put(key_of(photo, kind), encoded(wanted));
+    if (kind == PreviewKind::preview && !ready(photo, PreviewKind::thumbnail))
+        store_.put(key_of(photo, PreviewKind::thumbnail), encoded(reduced(wanted, thumbnail_side)));
+    return wanted;
+}
+
+Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least, Damage) const
+{
+    for (const auto kind : {PreviewKind::thumbnail, PreviewKind::preview}) {
+        const cv::Size have = within_side(photo.size, side_of(kind));
+        if (have == photo.size || (have.width >= at_least.width && have.height >= at_least.height))
+            return get(photo, kind);
+    }
+    auto decoded = decode(photo, at_least);
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    return std::move(decoded->pixels);
+}
+
+}

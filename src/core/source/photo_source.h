@@ -1,0 +1,61 @@
+#pragma once
+#include "core/base/problem.h"
+#include "core/source/photo_file.h"
+#include "core/source/preview_store.h"
+
+#include <opencv2/core/mat.hpp>
+
+namespace frenlo {
+
+/// What to do about a photo that can be decoded in part only.
+enum class Damage {
+    refuse, ///< it is a problem
+    accept, ///< what there is will do
+};
+
+/// Where the pixels of a photo come from. Everything that renders is given one, so that screen and export differ in
+/// their source only. Safe from any thread.
+class PhotoSource {
+public:
+    virtual ~PhotoSource() = default;
+    /// Pixels as decode.h says, at least this large where the photo is, of the whole photo.
+    [[nodiscard]] virtual Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const = 0;
+};
+
+/// The photos themselves, decoded anew each time.
+class Originals : public PhotoSource {
+public:
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
+};
+
+enum class PreviewKind { thumbnail, preview };
+
+/// The long side of each kind; a photo that is smaller stays as it is.
+inline constexpr int thumbnail_side = 384;
+inline constexpr int preview_side = 1280;
+
+/// Thumbnails and player-sized previews: made once, kept on disk. A photo that is cut off gives the part that can be
+/// decoded. Larger sizes than a preview come from the photo itself.
+class Previews : public PhotoSource {
+public:
+    /// The store must outlive this.
+    explicit Previews(PreviewStore& store) : store_(store) {}
+
+    /// Made and kept when missing. Making a preview makes the thumbnail too: decoding is what takes the time.
+    [[nodiscard]] Result<cv::Mat> get(const PhotoFile& photo, PreviewKind kind) const;
+    /// Of the preview, made and kept when missing; see sharpness_of(). 0 where it cannot be told.
+    [[nodiscard]] double sharpness(const PhotoFile& photo) const;
+    /// Whether get() would only have to read a small file.
+    [[nodiscard]] bool ready(const PhotoFile& photo, PreviewKind kind) const;
+
+    /// Damage is accepted here in any case: the screen shows what there is.
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
+
+private:
+    PreviewStore& store_;
+};
+
+/// The largest size of this shape within a box with sides of this length; never larger than the shape itself.
+cv::Size within_side(cv::Size shape, int side);
+
+}

@@ -1,0 +1,173 @@
+#include "core/steps/flicker/light_steps.h"
+
+#include "core/base/local_fit.h"
+#include "core/steps/flicker/exposure_steps.h"
+#include "core/steps/flicker/trend.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace frenlo {
+
+namespace {
+
+/// By how much the courses before and behind a place miss each other, and how much of one photo's noise is in that.
+struct Gap
+{
+    double stops = 0;
+    double noise = 0; ///< standard deviation for photos of 1 stop
+};
+
+/// begin, end: the photos to ask, `photo` the first one behind. prior: how much each has to say.
+Gap gap_at(std::span<const double> x, std::span<const double> y, std::size_t photo, std::size_t begin, std::size_t end, std::span<const double> prior)
+{
+    const double at = (x[photo - 1] + x[photo]) / 2;
+    Gap gap;
+    double squares = 0;
+    const auto meets = [&](std::size_t from, std::size_t to) {
+        const auto xs = x.subspan(from, to - from);
+        const double far = std::max(xs.back() - at, at - xs.front()) + 1e-9;
+        const auto w = local_weights(xs, at, far, 1, LocalKernel::even, prior.subspan(from, to - from));
+        double value = 0;
+        for (std::size_t n = 0; n < w.size(); ++n) {
+            value += w[n] * y[from + n];
+            squares += w[n] * w[n];
+        }
+        return value;
+    };
+    gap.stops = meets(photo, end) - meets(begin, photo);
+    gap.noise = std::sqrt(squares);
+    return gap;
+}
+
+/// A photo's own noise, by what neighbours differ.
+double noise_of(std::span<const double> y)
+{
+    std::vector<double> steps;
+    for (std::size_t i = 1; i < y.size(); ++i)
+        steps.push_back(std::abs(y[i] - y[i - 1]));
+    return 1.4826 * middle_of(std::move(steps)) / std::sqrt(2.0); // of a normal distribution; a difference has the noise of two
+}
+
+/// Photos that stand out by themselves, as flashes do, have no say about where the light goes.
+std::vector<double> say_of(std::span<const double> y, double noise)
+{
+    std::vector<double> say(y.size(), 1);
+    for (std::size_t i = 0; i < y.size(); ++i) {
+        std::vector<double> around;
+        for (std::size_t k = i >= 2 ? i - 2 : 0; k < std::min(y.size(), i + 3); ++k)
+            if (k != i)
+                around.push_back(y[k]);
+        const auto [low, high] = std::minmax_element(around.begin(), around.end());
+        const double limit = std::max(0.05, 4 * noise);
+        if (!around.empty() && (y[i] > *high + limit || y[i] < *low - limit))
+            say[i] = 1e-6;
+    }
+    return say;
+}
+
+/// What the light changes by from photo to photo around a place, apart from there.
+double usual_change(std::span<const double> y, std::size_t photo, std::size_t begin, std::size_t end)
+{
+    constexpr std::size_t side = 3;
+    std::vector<double> changes;
+    for (std::size_t k = std::max(begin + 1, photo >= side ? photo - side : 0); k < std::min(end, photo + side + 1); ++k)
+        if (k != photo)
+            changes.push_back(y[k] - y[k - 1]);
+    return middle_of(std::move(changes));
+}
+
+/// The one place within [begin, end) where the courses miss each other most surely; none where that can be chance.
+std::optional<std::size_t> surest_step(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end, double noise,
+                                       std::span<const double> say)
+{
+    constexpr std::size_t least = 3, most = 16; // photos on each side
+    constexpr double sure = 4.5, least_stops = 0.12, least_at_once = 0.4;
+    std::optional<std::size_t> best;
+    double most_sure = sure;
+    for (std::size_t i = begin + least; i + least <= end; ++i) {
+        const double jump = y[i] - y[i - 1];
+        if (std::abs(jump) < least_at_once * least_stops)
+            continue;
+        const Gap gap = gap_at(x, y, i, std::max(begin, i >= most ? i - most : 0), std::min(end, i + most), say);
+        const double surety = std::abs(gap.stops) / (gap.noise * noise);
+        if (std::abs(gap.stops) < least_stops || surety <= most_sure)
+            continue;
+        // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if only three
+        // photos. How much of it that is, flicker blurs.
+        const double at_once = std::max(least_at_once, 0.7 - 2 * noise / std::abs(gap.stops));
+        if (std::min(jump / gap.stops, (jump - usual_change(y, i, begin, end)) / gap.stops) >= at_once) {
+            most_sure = surety;
+            best = i;
+        }
+    }
+    return best;
+}
+
+void find_steps(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end, double noise, std::span<const double> say,
+                std::vector<std::size_t>& found)
+{
+    const auto step = surest_step(x, y, begin, end, noise, say);
+    if (!step)
+        return;
+    find_steps(x, y, begin, *step, noise, say, found);
+    found.push_back(*step);
+    find_steps(x, y, *step, end, noise, say, found);
+}
+
+}
+
+std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const double> y, std::span<const std::optional<double>> exposures)
+{
+    constexpr double least = 0.05, may_be_off = 0.1; // stops; more than that is the scene
+    constexpr std::size_t side = 6, enough = 3;
+    std::vector<CameraStep> steps;
+    const auto change = [&](std::size_t k) { return exposures[k] && exposures[k - 1] ? *exposures[k] - *exposures[k - 1] : 0.0; };
+    std::vector<double> without(y.begin(), y.end()); // what they did is off by then
+    double so_far = 0;
+    for (std::size_t k = 1; k < y.size(); ++k) {
+        so_far += change(k);
+        without[k] -= so_far;
+    }
+    const std::vector<double> say(y.size(), 1);
+    constexpr double surely = 3, finest = 0.002; // standard deviations; else Exif is nearer to the truth than the pictures
+    const double noise = std::max(finest, quick_part(without)); // slow light is no noise
+    for (std::size_t k = 1; k < y.size(); ++k) {
+        if (std::abs(change(k)) < least)
+            continue;
+        std::size_t begin = k, end = k;
+        while (begin > 0 && k - begin < side && (begin == k || std::abs(change(begin)) < least))
+            --begin;
+        while (end < y.size() && end - k < side && (end == k || std::abs(change(end)) < least))
+            ++end;
+        CameraStep step{k, change(k), change(k)};
+        if (k - begin >= enough && end - k >= enough)
+            if (const Gap rest = gap_at(x, without, k, begin, end, say); std::abs(rest.stops) < may_be_off && std::abs(rest.stops) > surely * rest.noise * noise)
+                step.true_stops += rest.stops;
+        steps.push_back(step);
+    }
+    return steps;
+}
+
+std::vector<std::size_t> sudden_steps(std::span<const double> x, std::span<const double> y)
+{
+    constexpr double finest = 0.005; // stops: less noise than that is not believed
+    const double noise = std::max(finest, noise_of(y));
+    std::vector<std::size_t> found;
+    find_steps(x, y, 0, y.size(), noise, say_of(y, noise), found);
+    return found;
+}
+
+bool looks_like_settings(const Brightness& before, const Brightness& after, double stops)
+{
+    constexpr double near = 0.06; // stops
+    if (snapped_stops(stops, near) == stops && std::abs(stops * 6 - std::round(stops * 6)) > 1e-9)
+        return false;
+    std::vector<double> off;
+    for (std::size_t c = 0; c < std::min(before.cells.size(), after.cells.size()); ++c)
+        if (before.cells[c].usable > 0.9 && after.cells[c].usable > 0.9)
+            off.push_back(std::abs(after.cells[c].stops - before.cells[c].stops - stops));
+    return off.size() >= 12 && middle_of(off) < near;
+}
+
+}
