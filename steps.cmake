@@ -5,3 +5,5 @@ set(frenlo_steps
   steady
   flicker
 )
+# The pages of the window: those of the steps, and those that belong to the window alone.
+set(frenlo_pages ${frenlo_steps} export)

@@ -272,7 +272,14 @@
         </message>
     </context>
     <context>
-        <name>frenlo::app::LookPart</name>
+        <name>frenlo::app::LightBench</name>
+        <message numerus="yes">
+            <source>%n photo(s) not evened</source>
+            <translation>
+                <numerusform>%n photo not evened</numerusform>
+                <numerusform>%n photos not evened</numerusform>
+            </translation>
+        </message>
         <message numerus="yes">
             <source>%n photo(s) to look at</source>
             <translation>
@@ -282,19 +289,12 @@
         </message>
     </context>
     <context>
-        <name>frenlo::app::MainWindow</name>
+        <name>frenlo::app::LookPart</name>
         <message numerus="yes">
-            <source>%n photo(s) found again.</source>
+            <source>%n photo(s) to look at</source>
             <translation>
-                <numerusform>%n photo found again.</numerusform>
-                <numerusform>%n photos found again.</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n photo(s) are still missing.</source>
-            <translation>
-                <numerusform>%n photo are still missing.</numerusform>
-                <numerusform>%n photos are still missing.</numerusform>
+                <numerusform>%n photo to look at</numerusform>
+                <numerusform>%n photos to look at</numerusform>
             </translation>
         </message>
     </context>
@@ -343,6 +343,23 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::ProjectDesk</name>
+        <message numerus="yes">
+            <source>%n photo(s) found again.</source>
+            <translation>
+                <numerusform>%n photo found again.</numerusform>
+                <numerusform>%n photos found again.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) still missing.</source>
+            <translation>
+                <numerusform>%n photo still missing.</numerusform>
+                <numerusform>%n photos still missing.</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::RangePart</name>
         <message numerus="yes">
             <source>%n photo(s)</source>
@@ -359,30 +376,6 @@
             <translation>
                 <numerusform> · %n photo not seen</numerusform>
                 <numerusform> · %n photos not seen</numerusform>
-            </translation>
-        </message>
-    </context>
-    <context>
-        <name>frenlo::app::Route</name>
-        <message numerus="yes">
-            <source>%n photo(s)</source>
-            <translation>
-                <numerusform>%n photo</numerusform>
-                <numerusform>%n photos</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n photo(s) to look at</source>
-            <translation>
-                <numerusform>%n photo to look at</numerusform>
-                <numerusform>%n photos to look at</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n photo(s) not evened</source>
-            <translation>
-                <numerusform>%n photo not evened</numerusform>
-                <numerusform>%n photos not evened</numerusform>
             </translation>
         </message>
     </context>
@@ -414,6 +407,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::SortPage</name>
+        <message numerus="yes">
+            <source>%n photo(s)</source>
+            <translation>
+                <numerusform>%n photo</numerusform>
+                <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::SortTools</name>
         <message numerus="yes">
             <source>Make %n shot(s)</source>
@@ -430,6 +433,16 @@
             <translation>
                 <numerusform>Photo by photo: %n</numerusform>
                 <numerusform>Photo by photo: %n</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SteadyPage</name>
+        <message numerus="yes">
+            <source>%n photo(s) to look at</source>
+            <translation>
+                <numerusform>%n photo to look at</numerusform>
+                <numerusform>%n photos to look at</numerusform>
             </translation>
         </message>
     </context>

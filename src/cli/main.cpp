@@ -3,7 +3,9 @@
 #include "core/base/picture_memory.h"
 #include "core/base/text.h"
 #include "core/base/unfinished.h"
+#include "core/steps/step.h"
 
+#include <CLI/CLI.hpp>
 #include <tbb/global_control.h>
 
 #include <cerrno>
@@ -14,26 +16,7 @@
 
 namespace frenlo::cli {
 
-Rate rate_option(const std::string& text)
-{
-    if (const auto rate = parse_rate(text))
-        return *rate;
-    throw WrongCall("\"" + text + "\" is not a frame rate; 24, 23.976 and 30000/1001 are");
-}
-
-CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value, const std::string& help)
-{
-    // Not add_flag with a variable: that sets one that the call does not speak of to false.
-    return command.add_flag_function("--" + name + ",!--no-" + name, [&value](std::int64_t times) { value = times > 0; }, help);
-}
-
-Hold hold_option(const std::string& text)
-{
-    if (const auto hold = parse_hold(text))
-        return *hold;
-    throw WrongCall("\"" + text + "\" is not a hold; 2f, 0.15s and 1/6s are, up to " + std::to_string(max_hold_frames) + " frames or " +
-                    std::to_string(max_hold_seconds) + " s");
-}
+using namespace command;
 
 namespace {
 
@@ -79,10 +62,10 @@ int run(int argc, char** argv)
     app.add_flag("--json", context.json, "Print one JSON document on standard output and nothing else there");
     app.add_option("--jobs", jobs, "Use this many cores (all of them when not given)")->check(CLI::Range(1, 1024));
     Run chosen;
-    add_scan(app, chosen);
-    add_project_commands(app, chosen);
-    add_steady(app, chosen);
-    add_light(app, chosen);
+    for (const Step* step : all_steps())
+        if (step->add_commands)
+            step->add_commands(app, chosen);
+    add_info(app, chosen);
     add_export_commands(app, chosen);
     try {
         app.parse(argc, argv);
@@ -114,6 +97,6 @@ int main(int argc, char** argv)
         return frenlo::cli::run(argc, argv);
     } catch (const std::exception& e) {
         std::cerr << "frenlo-cli: " << e.what() << '\n';
-        return frenlo::cli::failed;
+        return frenlo::command::failed;
     }
 }

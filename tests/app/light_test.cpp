@@ -47,7 +47,7 @@ void bring_in_flickering(Person& p)
 {
     write_flickering(p.folder() / "l");
     p.bring_in(p.folder() / "l");
-    p.window().viewing().set_step(app::Step::pace);
+    p.window().viewing().set_step("pace");
     p.key(Qt::Key_1);
 }
 

@@ -1,5 +1,7 @@
 #include "tests/app/person.h"
 
+#include "app/steps/sort/sort_page.h"
+
 #include "app/picture/picture_view.h"
 
 #include <QAbstractButton>
@@ -18,6 +20,11 @@ Person::Person(QSize size) : size_(size)
 }
 
 Person::~Person() = default;
+
+const app::Findings& Person::findings()
+{
+    return dynamic_cast<app::SortPage&>(*window_->page("sort")).findings();
+}
 
 app::Places Person::places() const
 {

@@ -2,6 +2,7 @@
 // Drives the real window as a person does: finds things by the names that a screen reader says, clicks, types, waits for
 // conditions, never for time.
 #include "app/sheet/sheet_view.h"
+#include "app/steps/sort/findings.h"
 #include "app/window/main_window.h"
 #include "tests/support/temp_folder.h"
 
@@ -22,6 +23,7 @@ public:
     ~Person();
 
     [[nodiscard]] app::MainWindow& window() { return *window_; }
+    [[nodiscard]] const app::Findings& findings();
     [[nodiscard]] const TempFolder& folder() const { return folder_; }
     [[nodiscard]] app::Places places() const;
 

@@ -97,7 +97,7 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.type_into(QStringLiteral("File"), film);
     p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("it can be exported"));
     shot("export");
-    p.window().viewing().set_step(app::Step::pace);
+    p.window().viewing().set_step("pace");
     p.window().viewing().set_shot(ShotIndex(1));
     app::apply_theme(*qApp, app::ThemeName::dim_room);
     shot("pace-dim-room");

@@ -218,18 +218,18 @@ TEST_CASE("each problem is settled on the spot", "[window][sort][bad]")
     std::filesystem::copy_file(p.folder() / "s" / "HARB0002.JPG", p.folder() / "s" / "HARB0013.JPG");
     p.bring_in(p.folder() / "s");
     p.wait_for_pictures();
-    p.wait_until([&] { return p.window().findings().open() == 4; }, QStringLiteral("four things to look at"));
+    p.wait_until([&] { return p.findings().open() == 4; }, QStringLiteral("four things to look at"));
     const auto& shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     press_in_line(p, QStringLiteral("Hold the one before"), QStringLiteral("HARB0004"));
     CHECK(shot().photos[2].hold == Hold(Frames{2}));
-    p.wait_until([&] { return p.window().findings().open() == 3; }, QStringLiteral("it is settled"));
+    p.wait_until([&] { return p.findings().open() == 3; }, QStringLiteral("it is settled"));
     p.click(QStringLiteral("Undo"));
     choose_in_line(p, QStringLiteral("Use what there is"), QStringLiteral("HARB0004"));
     CHECK(shot().photos[3].what_there_is);
     CHECK_FALSE(shot().photos[3].aside);
     press_in_line(p, QStringLiteral("Leave it out"), QStringLiteral("byte for byte"));
     CHECK(shot().photos[12].aside);
-    p.wait_until([&] { return p.window().findings().open() <= 2; }, QStringLiteral("the copy is settled"));
+    p.wait_until([&] { return p.findings().open() <= 2; }, QStringLiteral("the copy is settled"));
     choose_in_line(p, QStringLiteral("Leave it as it is"), QStringLiteral("stops brighter"));
     press_in_line(p, QStringLiteral("Show"), QStringLiteral("stops brighter"));
     CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(8)});
@@ -249,7 +249,7 @@ TEST_CASE("problems of one kind are one line with one remedy, in one step", "[wi
         card.shoot(i == 4 || i == 9 || i == 15 ? exposed(hand_moved(1, i), 1.8) : hand_moved(1, i), 15);
     p.bring_in(p.folder() / "s");
     p.wait_for_pictures();
-    p.wait_until([&] { return p.window().findings().open() == 3; }, QStringLiteral("three photos that are too bright"));
+    p.wait_until([&] { return p.findings().open() == 3; }, QStringLiteral("three photos that are too bright"));
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     const Shot before = shot();
     const QString line = QStringLiteral("3 photos are much brighter or darker");
@@ -265,11 +265,11 @@ TEST_CASE("problems of one kind are one line with one remedy, in one step", "[wi
     press_in_line(p, QStringLiteral("Leave it out"), line);
     for (const std::size_t photo : {4U, 9U, 15U})
         CHECK(shot().photos[photo].aside);
-    p.wait_until([&] { return p.window().findings().open() == 0; }, QStringLiteral("all are settled"));
+    p.wait_until([&] { return p.findings().open() == 0; }, QStringLiteral("all are settled"));
     p.click(QStringLiteral("Undo"));
     CHECK(shot() == before);
     choose_in_line(p, QStringLiteral("Leave them as they are"), line);
-    p.wait_until([&] { return p.window().findings().open() == 0; }, QStringLiteral("they are left"));
+    p.wait_until([&] { return p.findings().open() == 0; }, QStringLiteral("they are left"));
     CHECK_FALSE(shot().photos[4].aside);
 }
 
@@ -290,7 +290,7 @@ TEST_CASE("a border that is in doubt is said, goes there, and comes back from it
     p.wait_until(
         [&] {
             borders.clear();
-            for (const auto& f : p.window().findings().all())
+            for (const auto& f : p.findings().all())
                 if (f.finding.kind == FindingKind::border_unsure)
                     borders.push_back(f);
             return !borders.empty();
@@ -316,7 +316,7 @@ TEST_CASE("photos that are gone are found again in another folder", "[window][so
     std::filesystem::rename(p.folder() / "s", p.folder() / "archive" / "s");
     p.window().open(p.folder() / "p.frenlo");
     const auto missed = [&] {
-        const auto& all = p.window().findings().all();
+        const auto& all = p.findings().all();
         return std::any_of(all.begin(), all.end(), [](const auto& f) { return f.finding.kind == FindingKind::gone; });
     };
     p.wait_until(missed, QStringLiteral("they are missed"));
@@ -326,7 +326,7 @@ TEST_CASE("photos that are gone are found again in another folder", "[window][so
     p.wait_until([&] { return p.window().findChild<app::NoticeBar*>()->text().contains(QStringLiteral("4 photos found again")); },
                  QStringLiteral("they are found"));
     CHECK(p.window().viewing().shot()->photos[0].photo->file == p.folder() / "archive" / "s" / "s_0001.jpg");
-    p.wait_until([&] { return p.window().findings().open() == 0; }, QStringLiteral("nothing is left to look at"));
+    p.wait_until([&] { return p.findings().open() == 0; }, QStringLiteral("nothing is left to look at"));
 }
 
 TEST_CASE("a better set is swapped in after its matches were seen", "[window][sort]")

@@ -55,7 +55,7 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     Person p;
     write_knocked(p.folder() / "k");
     p.bring_in(p.folder() / "k");
-    p.window().viewing().set_step(app::Step::pace);
+    p.window().viewing().set_step("pace");
     p.key(Qt::Key_1); // all on ones, whatever kind it was taken for
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     // The black photo comes in set aside where a covered lens was seen; here it is wanted in the film.
@@ -143,7 +143,7 @@ struct InSteady : Person
     {
         write(folder() / "k");
         bring_in(folder() / "k");
-        window().viewing().set_step(app::Step::pace);
+        window().viewing().set_step("pace");
         key(Qt::Key_1);
         key(Qt::Key_3, Qt::ControlModifier);
     }

@@ -321,7 +321,7 @@ TEST_CASE("what cannot be read is listed with a way there, and set aside with a 
     write_bytes(late, whole.substr(0, 40) + std::string(whole.size() - 42, 'x') + "\xFF\xD9");
     p.bring_in(p.folder() / "s");
     p.wait_for_pictures();
-    p.wait_until([&] { return p.window().findings().open() == 3; }, QStringLiteral("it is listed"));
+    p.wait_until([&] { return p.findings().open() == 3; }, QStringLiteral("it is listed"));
 }
 
 TEST_CASE("an export that meets a bad photo says which, and can hold the one before", "[window][export][bad]")

@@ -46,7 +46,7 @@ std::string part(const std::string& path, int index)
 }
 
 /// The folders of the core in the order of a photo's path: each may include those before it.
-const std::vector<std::string> path_of_a_photo{"base", "time", "source", "project", "picture", "export", "steps"};
+const std::vector<std::string> path_of_a_photo{"base", "time", "source", "project", "picture", "export", "command", "steps"};
 
 std::ptrdiff_t place(const std::string& folder)
 {
@@ -91,14 +91,58 @@ TEST_CASE("inside the core a folder includes only those before it on a photo's p
     }
 }
 
+namespace {
+
+/// The step whose folder this is in; empty for what is beside them.
+std::string step_of(const std::string& path)
+{
+    const bool in_a_step = part(path, 1) == "steps" && !part(path, 3).empty() && std::count(path.begin(), path.end(), '/') >= 3;
+    return in_a_step ? part(path, 2) : std::string();
+}
+
+}
+
 TEST_CASE("steps know nothing of each other", "[architecture]")
 {
     for (const auto& i : includes()) {
-        const std::string step = part(i.file, 2), other = part(i.what, 2);
-        if (part(i.file, 0) != "core" || part(i.file, 1) != "steps" || !i.what.starts_with("core/steps/") || i.what == "core/steps/step.h")
+        if (step_of(i.file).empty() || step_of(i.what).empty())
             continue;
         CAPTURE(i.file, i.what);
-        CHECK(step == other);
+        CHECK(step_of(i.file) == step_of(i.what));
+    }
+}
+
+TEST_CASE("what lies below the steps knows of none", "[architecture]")
+{
+    // Photos come into a project as Sort finds them, and files that it moved are followed: the one place where a step is known.
+    const std::set<std::string> come_in{"app/work/session.h", "app/work/session.cpp"};
+    int windows = 0;
+    for (const auto& i : includes()) {
+        const std::string folder = part(i.file, 0) + "/" + part(i.file, 1);
+        if (folder.ends_with("/steps") || folder == "cli/export_command.cpp" || come_in.contains(i.file))
+            continue;
+        CAPTURE(i.file, i.what);
+        CHECK(step_of(i.what).empty());
+        windows += folder == "app/window";
+    }
+    CHECK(windows > 50); // the test would pass on nothing
+}
+
+TEST_CASE("no code outside a step asks which step it is", "[architecture]")
+{
+    // A step is asked what it does, never who it is; the one exception is the menu entry that leads to Export.
+    static const std::regex asks("is_step\\(\"|\\bStep::(?!\\*)|switch \\(.*step");
+    for (const auto& e : fs::recursive_directory_iterator(fs::path(FRENLO_SOURCE) / "src")) {
+        const std::string file = fs::relative(e.path(), fs::path(FRENLO_SOURCE) / "src").generic_string();
+        if ((e.path().extension() != ".cpp" && e.path().extension() != ".h") || !step_of(file).empty())
+            continue;
+        std::ifstream in(e.path());
+        for (std::string line; std::getline(in, line);) {
+            if (line.find("Step::*") != std::string::npos || file == "core/steps/steps.cpp")
+                continue;
+            CAPTURE(file, line);
+            CHECK_FALSE(std::regex_search(line, asks));
+        }
     }
 }
 

@@ -1,9 +1,9 @@
 // Fields are written once: what comes from their tables is right for all of them, those of next year as well.
 #include "core/picture/picture.h"
-#include "core/steps/flicker/correction.h"
-#include "core/steps/steady/steady_codecs.h"
 #include "core/project/value_codecs.h"
+#include "core/steps/flicker/correction.h"
 #include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/steady/steady_codecs.h"
 #include "core/steps/steady/steady_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"

@@ -5,8 +5,7 @@ class QRectF;
 
 namespace frenlo::app {
 
-/// How the photo is compared with another: in Sort the one before, in Steady the reference photo, or the one before on a
-/// smooth path.
+/// How the photo is compared with what the step in view says (picture_step.h).
 enum class Compare {
     off,
     blink, ///< by turns

@@ -2,7 +2,6 @@
 #include "app/picture/picture_view.h"
 #include "app/theme/colours.h"
 #include "core/base/text.h"
-#include "core/steps/steady/steady_edits.h"
 
 #include <QPainter>
 
@@ -20,20 +19,19 @@ QString PictureView::state_text() const
     if (tool_)
         return tool_->caption();
     if (as_shot_)
-        return viewing_.step() == Step::steady && viewing_.shot() && steadying_of(*viewing_.shot()) ? tr("as shot, with the crop") : tr("as shot");
+        return step_ && !step_->as_shot_text().isEmpty() ? step_->as_shot_text() : tr("as shot");
     const bool there = compared_photo().value >= 0;
-    const QString other = viewing_.step() == Step::sort || (viewing_.shot() && !reference_photo(*viewing_.shot())) ? tr("the one before") : tr("the reference photo");
+    const QString other = step_ ? step_->compared_name() : QString();
     if ((compare_ == Compare::blink && there) || before_)
         return before_ ? other : tr("this one");
     if (compared()) {
-        const QString with = viewing_.step() == Step::light ? tr("as shot") : other;
         switch (compare_) {
         case Compare::split:
-            return tr("left: %1").arg(with);
+            return tr("left: %1").arg(other);
         case Compare::through:
-            return tr("with %1").arg(with);
+            return tr("with %1").arg(other);
         default:
-            return tr("what differs from %1").arg(with);
+            return tr("what differs from %1").arg(other);
         }
     }
     return onion_shows() ? onion_text() : QString();
@@ -69,8 +67,8 @@ void PictureView::paintEvent(QPaintEvent*)
             paint_compared(painter, place(), shown_, loader_.best(*other), compare_, split_);
         if (tool_)
             tool_->paint(painter, place(), palette());
-        else if (as_shot_ && viewing_.step() == Step::steady && steadying_of(*shot) && alignment_of(photo))
-            paint_crop(painter, place(), photo);
+        else if (as_shot_ && step_)
+            step_->paint_over_as_shot(painter, place(), photo);
         painter.restore();
     }
     const QRect line(air, 0, width() - 2 * air, caption);
@@ -86,24 +84,6 @@ void PictureView::paintEvent(QPaintEvent*)
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
     if (current_)
         Q_EMIT painted();
-}
-
-/// What of the photo is in the film: the crop's corners as this photo sees them.
-void PictureView::paint_crop(QPainter& painter, const QRectF& where, const ShotPhoto& photo) const
-{
-    const cv::Rect& crop = steadying_of(*viewing_.shot())->crop;
-    const cv::Size size = seen_size(photo);
-    const cv::Point2d tl(crop.x - 0.5, crop.y - 0.5), br(crop.br().x - 0.5, crop.br().y - 0.5);
-    QPolygonF outline;
-    for (const cv::Point2d& corner : {tl, cv::Point2d(br.x, tl.y), br, cv::Point2d(tl.x, br.y)}) {
-        const cv::Point2d p = moved(alignment_of(photo)->from_film, corner);
-        outline << QPointF(where.left() + (p.x + 0.5) / size.width * where.width(), where.top() + (p.y + 0.5) / size.height * where.height());
-    }
-    painter.setBrush(Qt::NoBrush);
-    for (const auto& [colour, width] : {std::pair(QColor(Qt::black), 3.0), std::pair(QColor(Qt::white), 1.2)}) {
-        painter.setPen(QPen(colour, width));
-        painter.drawPolygon(outline);
-    }
 }
 
 void PictureView::paint_onion(QPainter& painter, const QRectF& where) const

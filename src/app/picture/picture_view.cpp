@@ -2,8 +2,6 @@
 
 #include "app/theme/colours.h"
 #include "core/base/text.h"
-#include "core/steps/flicker/deflicker_values.h"
-#include "core/steps/steady/steady_edits.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -102,31 +100,24 @@ void PictureView::set_playing(bool playing)
     update();
 }
 
+void PictureView::set_step(const PictureStep* step)
+{
+    step_ = step;
+    Q_EMIT resized();
+    look();
+}
+
 PhotoIndex PictureView::compared_photo() const
 {
-    const Shot* shot = viewing_.shot();
-    if (!shot)
-        return PhotoIndex(-1);
-    if (viewing_.step() == Step::sort)
-        return viewing_.shown_photo() - 1;
-    if (viewing_.step() != Step::steady || viewing_.schedule().frames() == 0)
-        return PhotoIndex(-1);
-    if (const auto reference = reference_photo(*shot))
-        return *reference;
-    const std::size_t here = viewing_.schedule().span_at(viewing_.playhead());
-    return here > 0 ? viewing_.schedule().spans()[here - 1].photo : PhotoIndex(-1);
+    return viewing_.shot() && step_ ? step_->compared_photo() : PhotoIndex(-1);
 }
 
 std::optional<PictureRequest> PictureView::compared() const
 {
-    const Shot* shot = viewing_.shot();
-    if (!shot || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_)
+    if (!viewing_.shot() || !step_ || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_ || picture_size().empty())
         return std::nullopt;
-    if (viewing_.step() == Step::light) { // the same frame in the light that it was shot in
-        if (!deflicker_of(*shot) || viewing_.schedule().frames() == 0 || picture_size().empty())
-            return std::nullopt;
-        return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), picture_size(), Corrections::none);
-    }
+    if (auto picture = step_->compared_picture(picture_size()))
+        return picture;
     const PhotoIndex other = compared_photo();
     return other.value >= 0 && other != viewing_.shown_photo() ? std::optional(request_of(other)) : std::nullopt;
 }
@@ -160,7 +151,7 @@ std::vector<PictureRequest> PictureView::requests() const
 
 bool PictureView::onion_shows() const
 {
-    return onion_.on && !playing_ && !whole_photo() && viewing_.step() != Step::sort && viewing_.schedule().frames() > 0;
+    return onion_.on && !playing_ && !whole_photo() && !viewing_.step().tiles && viewing_.schedule().frames() > 0;
 }
 
 std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
@@ -196,7 +187,7 @@ PhotoIndex PictureView::photo_now() const
 
 bool PictureView::whole_photo() const
 {
-    return viewing_.step() == Step::sort || as_shot_ || tool_;
+    return viewing_.step().tiles || as_shot_ || tool_;
 }
 
 QRect PictureView::room() const
@@ -209,7 +200,7 @@ cv::Size PictureView::picture_size() const
     const Shot* shot = viewing_.shot();
     if (!shot || room().width() < 8 || room().height() < 8)
         return {};
-    // In Sort a photo is seen in its own shape; in the film all take the film's.
+    // Among tiles a photo is seen in its own shape; in the film all take the film's.
     cv::Size shape = film_size(*shot);
     const PhotoIndex photo = tool_ ? photo_now() : viewing_.shown_photo();
     if (whole_photo() && photo.value >= 0)

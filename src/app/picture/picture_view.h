@@ -1,6 +1,7 @@
 #pragma once
 #include "app/picture/compare.h"
 #include "app/picture/onion_skin.h"
+#include "app/picture/picture_step.h"
 #include "app/picture/picture_tool.h"
 #include "app/work/photo_loader.h"
 #include "app/work/viewing.h"
@@ -35,6 +36,8 @@ public:
     void set_blinking(bool on) { set_comparing(on ? Compare::blink : Compare::off); }
     /// What is drawn or pointed at on the photo; null for none. Not owned; a tool that is deleted is gone.
     void set_tool(PictureTool* tool);
+    /// What the step in view brings; null for nothing. Not owned, and there as long as it is set.
+    void set_step(const PictureStep* step);
     [[nodiscard]] PictureTool* tool() const { return tool_; }
     /// Shows the one before for as long as this is so.
     void show_before(bool on);
@@ -78,7 +81,6 @@ private:
     [[nodiscard]] std::optional<PictureRequest> compared() const;
     [[nodiscard]] bool whole_photo() const; ///< in its own shape, without what was made of it
     [[nodiscard]] QString state_text() const;
-    void paint_crop(QPainter& painter, const QRectF& where, const ShotPhoto& photo) const;
     [[nodiscard]] QPointF share_of(QPointF in_widget) const;
     /// Photos that the onion skin shows, each with how far away it is, the farthest first; those before below 0.
     [[nodiscard]] std::vector<std::pair<PhotoIndex, int>> onion_photos() const;
@@ -98,6 +100,7 @@ private:
     Compare compare_ = Compare::off;
     double split_ = 0.5;
     QPointer<PictureTool> tool_;
+    const PictureStep* step_ = nullptr;
     bool before_ = false; ///< the one before is shown
     bool full_size_ = false;
     OnionSkin onion_;

@@ -23,11 +23,11 @@ QRectF in_widget(const cv::Rect2d& share, const QRectF& where)
 
 RegionTool::RegionTool(Use use, Shape shape) : use_(use), shape_(shape) {}
 
-void RegionTool::show(const Region& region, const TrustMap& trusted, std::optional<PhotoIndex> photo, cv::Size size)
+void RegionTool::show(const Region& region, const std::vector<Hatched>& hatched, std::optional<PhotoIndex> photo, cv::Size size)
 {
     ratio_ = size.empty() ? ratio_ : double(size.width) / size.height;
     region_ = region;
-    trusted_ = trusted;
+    hatched_ = hatched;
     photo_ = photo;
     Q_EMIT changed();
 }
@@ -65,10 +65,8 @@ void RegionTool::paint(QPainter& painter, const QRectF& where, const QPalette& p
         painter.drawRect(r.translated(1, 1));
     };
     if (use_ == Use::only_show)
-        for (int row = 0; row < trusted_.rows; ++row)
-            for (int column = 0; column < trusted_.columns; ++column)
-                if (const auto tenths = trusted_.tenths[std::size_t(row) * std::size_t(trusted_.columns) + std::size_t(column)]; tenths < 7)
-                    hatched(in_widget(trusted_.cell(column, row), where), tenths < 0 ? Qt::Dense6Pattern : Qt::BDiagPattern, tenths < 0 ? 110 : 190);
+        for (const Hatched& h : hatched_)
+            hatched(in_widget(h.box, where), h.dense ? Qt::Dense6Pattern : Qt::BDiagPattern, h.dense ? 110 : 190);
     for (const cv::Rect2d& r : region_.look_at)
         outlined(in_widget(r, where), Qt::SolidLine);
     for (const cv::Rect2d& r : region_.leave_out) {

@@ -1,12 +1,19 @@
 #pragma once
 #include "app/picture/picture_tool.h"
-#include "core/steps/steady/trust_map.h"
+#include "core/picture/region.h"
 
 #include <vector>
 
 namespace frenlo::app {
 
-/// Draws on the photo where to look, where not, or what to follow; shows both, and what was trusted.
+/// A part of the photo that is drawn over, in shares of it.
+struct Hatched
+{
+    cv::Rect2d box;
+    bool dense = false; ///< nothing could be followed there; else it moved by itself
+};
+
+/// Draws on the photo where to look, where not, or what to follow; shows both, and what was not trusted.
 class RegionTool : public PictureTool {
     Q_OBJECT
 public:
@@ -16,7 +23,7 @@ public:
     RegionTool(Use use, Shape shape);
 
     /// photo: to show in place of the one under the player. size: of the photos, pixels.
-    void show(const Region& region, const TrustMap& trusted, std::optional<PhotoIndex> photo, cv::Size size);
+    void show(const Region& region, const std::vector<Hatched>& hatched, std::optional<PhotoIndex> photo, cv::Size size);
     [[nodiscard]] std::optional<PhotoIndex> photo() const override { return photo_; }
     [[nodiscard]] QString caption() const override;
     void paint(QPainter& painter, const QRectF& where, const QPalette& palette) const override;
@@ -35,7 +42,7 @@ private:
     Use use_;
     Shape shape_;
     Region region_;
-    TrustMap trusted_;
+    std::vector<Hatched> hatched_;
     std::optional<PhotoIndex> photo_;
     bool drawing_ = false;
     QPointF from_, to_;

@@ -59,7 +59,7 @@ void SheetView::mousePressEvent(QMouseEvent* event)
     pressed_at_ = event->pos();
     pressed_scroll_ = verticalScrollBar()->value();
     ++gesture_;
-    if (const auto bracket = in_sort() ? bracket_at(event->pos()) : std::nullopt) {
+    if (const auto bracket = in_tiles() ? bracket_at(event->pos()) : std::nullopt) {
         drag_ = bracket->first ? Drag::first : Drag::last;
         dragged_part_ = bracket->part;
         return;
@@ -77,13 +77,13 @@ void SheetView::mousePressEvent(QMouseEvent* event)
         return;
     }
     const bool plain = !(event->modifiers() & (Qt::ShiftModifier | Qt::ControlModifier));
-    if (in_sort() && plain && viewing_.selection().contains(*photo)) {
+    if (in_tiles() && plain && viewing_.selection().contains(*photo)) {
         drag_ = Drag::maybe_move; // a click on one of several chosen photos chooses it when the button is let go
         return;
     }
     drag_ = Drag::sweep;
-    choose(*photo, event->modifiers(), in_sort());
-    if (!in_sort())
+    choose(*photo, event->modifiers(), in_tiles());
+    if (!in_tiles())
         if (const auto frame = std::get<RowsLayout>(layout_).frame_at(on_page(event->pos())))
             viewing_.set_playhead(*frame);
 }
@@ -123,7 +123,7 @@ void SheetView::mouseReleaseEvent(QMouseEvent* event)
         if (const auto photo = photo_at(event->pos()))
             choose(*photo, {});
     } else if (drag_ == Drag::move && drop_) {
-        sort_controller_.move(*drop_);
+        tile_actions_->move(*drop_);
     }
     drag_ = Drag::none;
     drop_.reset();
@@ -138,8 +138,8 @@ void SheetView::sweep(QPoint in_view)
     const auto photo = photo_at(inside);
     if (!photo || *photo == viewing_.selection().current())
         return;
-    choose(*photo, Qt::ShiftModifier, in_sort());
-    if (in_sort())
+    choose(*photo, Qt::ShiftModifier, in_tiles());
+    if (in_tiles())
         scroll_to(*photo);
     else if (const auto frame = std::get<RowsLayout>(layout_).frame_at(on_page(inside)))
         viewing_.set_playhead(*frame); // the page follows it
@@ -168,20 +168,20 @@ void SheetView::drag_bracket(QPoint in_view)
         const PhotoIndex least = dragged_part_ > 0 ? shot->parts[dragged_part_ - 1].end : PhotoIndex(0);
         const PhotoIndex to = std::clamp(gap, least, part.end - 1);
         if (to != part.begin)
-            sort_controller_.set_first(to, gesture_);
+            tile_actions_->set_first(to, gesture_);
     } else {
         const PhotoIndex most = dragged_part_ + 1 < shot->parts.size() ? shot->parts[dragged_part_ + 1].begin
                                                                       : PhotoIndex(std::int64_t(shot->photos.size()));
         const PhotoIndex to = std::clamp(gap, part.begin + 1, most);
         if (to != part.end)
-            sort_controller_.set_last(to - 1, gesture_);
+            tile_actions_->set_last(to - 1, gesture_);
     }
 }
 
 void SheetView::hover(QPoint in_view)
 {
     const Drag handle = handle_at(in_view);
-    const bool sideways = (in_sort() && bracket_at(in_view)) || (handle != Drag::none && handle != Drag::scrub);
+    const bool sideways = (in_tiles() && bracket_at(in_view)) || (handle != Drag::none && handle != Drag::scrub);
     viewport()->setCursor(sideways ? Qt::SizeHorCursor : handle == Drag::scrub ? Qt::PointingHandCursor : Qt::ArrowCursor);
 }
 
@@ -242,11 +242,11 @@ void SheetView::drag_hold(QPoint in_view)
     const std::int64_t frames = std::max<std::int64_t>(1, pulled_from_ + std::lround(by));
     const Hold alone = length_of(frames, viewing_.schedule().rate());
     if (pulls_last_)
-        pace_controller_.set_last_hold(alone, gesture_);
+        row_actions_->set_last_hold(alone, gesture_);
     else if (pulls_first_)
-        pace_controller_.set_first_hold(alone, gesture_);
+        row_actions_->set_first_hold(alone, gesture_);
     else
-        pace_controller_.pull_hold(pulled_, frames, gesture_);
+        row_actions_->pull_hold(pulled_, frames, gesture_);
 }
 
 void SheetView::drag_range(QPoint in_view)
@@ -258,9 +258,9 @@ void SheetView::drag_range(QPoint in_view)
     const FrameIndex touched(std::clamp<std::int64_t>(drag_ == Drag::range_first ? boundary.value : boundary.value - 1, 0, last));
     const FrameSpan& span = schedule.spans()[schedule.span_at(touched)];
     if (drag_ == Drag::range_first)
-        pace_controller_.keep_from(span.photo, gesture_);
+        row_actions_->keep_from(span.photo, gesture_);
     else
-        pace_controller_.keep_to(span.photo, gesture_);
+        row_actions_->keep_to(span.photo, gesture_);
 }
 
 void SheetView::scrub(QPoint in_view)
@@ -371,12 +371,12 @@ void SheetView::keyPressEvent(QKeyEvent* event)
     const bool sideways = event->key() == Qt::Key_Left || event->key() == Qt::Key_Right;
     if (sideways && event->modifiers() & Qt::AltModifier) {
         const int by = event->key() == Qt::Key_Left ? -1 : 1;
-        if (in_sort()) {
-            sort_controller_.nudge(by);
+        if (in_tiles()) {
+            tile_actions_->nudge(by);
         } else {
             if (!event->isAutoRepeat()) // a key held down is one step
                 ++gesture_;
-            pace_controller_.slide(event->modifiers() & Qt::ShiftModifier ? 10 * by : by, gesture_);
+            row_actions_->slide(event->modifiers() & Qt::ShiftModifier ? 10 * by : by, gesture_);
         }
         return;
     }

@@ -1,9 +1,8 @@
 // How the Sheet looks. What is where comes from layout.h, what is selected from Viewing.
+#include "app/sheet/paint_tools.h"
 #include "app/sheet/sheet_view.h"
-#include "app/steps/steady/steady_controller.h"
 #include "app/theme/colours.h"
 #include "core/base/text.h"
-#include "core/steps/flicker/flicker_edits.h"
 #include "core/time/timecode.h"
 
 #include <QPainter>
@@ -17,25 +16,6 @@ namespace frenlo::app {
 namespace {
 
 constexpr double corner = 3;
-
-QFont small_font(const QWidget* widget, bool bold = false)
-{
-    QFont f = widget->font();
-    f.setPixelSize(11);
-    f.setWeight(bold ? QFont::DemiBold : QFont::Normal);
-    return f;
-}
-
-/// A filled triangle: "look at this", by shape before colour.
-void paint_triangle(QPainter& painter, QPointF top, double size, const QColor& colour)
-{
-    QPainterPath path;
-    path.moveTo(top);
-    path.lineTo(top + QPointF(size / 2, size * 0.9));
-    path.lineTo(top + QPointF(-size / 2, size * 0.9));
-    path.closeSubpath();
-    painter.fillPath(path, colour);
-}
 
 }
 
@@ -156,14 +136,9 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
     if (selected)
         paint_selection(painter, r, span.photo == viewing_.selection().current());
     paint_meter(painter, r, span, selected, kept);
-    if (viewing_.step() == Step::steady && steadying_of(*viewing_.shot())) {
+    if (meter_ && meter_->has(*viewing_.shot())) {
         if (!cell.continues)
-            paint_movement(painter, r, span, selected);
-        return;
-    }
-    if (viewing_.step() == Step::light && deflicker_of(*viewing_.shot())) {
-        if (!cell.continues)
-            paint_light(painter, r, span, selected);
+            meter_->paint(painter, *this, {*viewing_.shot(), span, r, row, selected});
         return;
     }
     painter.setPen(selected ? c.spruce : c.second_ink);
@@ -176,62 +151,6 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
 bool SheetView::is_kept(FrameIndex frame) const
 {
     return frame >= viewing_.page().kept_begin && frame < viewing_.page().kept_end;
-}
-
-void SheetView::paint_movement(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
-{
-    const Colours c = Colours::of(palette());
-    const auto& alignment = alignment_of(viewing_.shot()->photos[span.photo.at()]);
-    if (!alignment)
-        return;
-    if (!alignment->doubt.empty()) {
-        paint_triangle(painter, QPointF(cell.left() + 7, cell.bottom() + 9), 11, c.amber);
-        return;
-    }
-    // Two bars below the line, as deep as the movement was as shot, and as what is left of it.
-    constexpr double deepest = 9;
-    const double px = moved_px(*viewing_.shot(), span.photo), left = alignment->left_px;
-    const auto depth = [&](double moved) { return most_moved_ > 0 ? deepest * std::min(1.0, moved / most_moved_) : 0; };
-    const double wide = std::min(cell.width() / 2.0, 8.0);
-    painter.fillRect(QRectF(cell.left(), cell.bottom() + 7, wide, depth(px)), selected ? c.spruce : c.second_ink);
-    painter.setPen(QPen(selected ? c.spruce : c.ink, 1));
-    painter.setBrush(Qt::NoBrush);
-    if (depth(left) >= 1)
-        painter.drawRect(QRectF(cell.left() + wide + 1.5, cell.bottom() + 7.5, wide - 3, depth(left)));
-    painter.setFont(small_font(this, selected));
-    painter.setPen(selected ? c.spruce : c.second_ink);
-    const QString before = QString::number(px, 'f', 1), both = QStringLiteral("%1 → %2").arg(before, QString::number(left, 'f', 1));
-    const int room = cell.width() - 18;
-    for (const QString& figure : {both, before})
-        if (painter.fontMetrics().horizontalAdvance(figure) <= room) {
-            painter.drawText(QRect(cell.left() + 18, cell.bottom() + 6, room, 15), Qt::AlignLeft | Qt::AlignTop, figure);
-            return;
-        }
-}
-
-/// Brightness below the line, scaled so that the row's own range is seen: a thin line as shot, a thick one as it is now.
-void SheetView::paint_light(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const
-{
-    const Colours c = Colours::of(palette());
-    const auto& light = light_of(viewing_.shot()->photos[span.photo.at()]);
-    if (!light)
-        return;
-    const auto row = std::size_t(span.begin.value / frames_per_row(viewing_.schedule().rate(), row_length_));
-    if (row >= light_rows_.size())
-        return;
-    if (to_look_at(viewing_.shot()->photos[span.photo.at()])) {
-        paint_triangle(painter, QPointF(cell.left() + 7, cell.bottom() + 9), 11, c.amber);
-        return;
-    }
-    constexpr double deep = 15;
-    const LightRange& range = light_rows_[row];
-    const auto y = [&](double stops) { return cell.bottom() + 8 + deep * std::clamp((range.brightest - stops) / (range.brightest - range.darkest), 0.0, 1.0); };
-    const double now = *light_now(*viewing_.shot(), span.photo);
-    painter.fillRect(QRectF(QPointF(cell.left(), y(light->change.stops)), QPointF(cell.right(), y(now))), c.line); // what was taken out
-    painter.setPen(QPen(c.second_ink, 1));
-    painter.drawLine(QPointF(cell.left(), y(light->change.stops)), QPointF(cell.right(), y(light->change.stops)));
-    painter.setPen(QPen(selected ? c.clay : c.spruce, 2.5, light->remedy == LightRemedy::mixed ? Qt::DotLine : Qt::SolidLine));
-    painter.drawLine(QPointF(cell.left(), y(now)), QPointF(cell.right(), y(now)));
 }
 
 /// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.

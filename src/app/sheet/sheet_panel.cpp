@@ -6,8 +6,6 @@
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QMenu>
-#include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
 #include <QTabBar>
@@ -15,10 +13,10 @@
 
 namespace frenlo::app {
 
-SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), sort_controller_(sort_controller), tabs_(new QTabBar),
-      zoom_label_(new QLabel), order_(new QPushButton(tr("Order"))), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
-      view_(new SheetView(viewing, loader, sort_controller, pace_controller)), chosen_(new QLabel), whole_(new QLabel)
+SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), tabs_(new QTabBar),
+      zoom_label_(new QLabel), head_(new QHBoxLayout), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
+      view_(new SheetView(viewing, loader)), chosen_(new QLabel), whole_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -27,15 +25,14 @@ SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, 
     auto* head = new QWidget;
     head->setAutoFillBackground(true);
     head->setBackgroundRole(QPalette::AlternateBase);
-    auto* row = new QHBoxLayout(head);
+    auto* row = head_;
+    head->setLayout(row);
     row->setContentsMargins(10, 0, 12, 0);
     tabs_->setDrawBase(false);
     tabs_->setExpanding(false);
     tabs_->setUsesScrollButtons(true);
     tabs_->setAccessibleName(tr("Shots"));
     row->addWidget(tabs_, 1, Qt::AlignBottom);
-    build_order_menu();
-    row->addWidget(order_);
     make_secondary(zoom_label_);
     row->addWidget(zoom_label_);
     row_length_->setAccessibleName(tr("Length of a row"));
@@ -103,31 +100,24 @@ void SheetPanel::refresh_tabs()
     tabs_->setCurrentIndex(int(viewing_.shot_index().value));
 }
 
-void SheetPanel::build_order_menu()
-{
-    order_->setFocusPolicy(Qt::TabFocus);
-    order_->setToolTip(tr("The order of the photos of this shot; by hand: drag chosen photos, or Alt with the arrow keys"));
-    auto* menu = new QMenu(order_);
-    const auto add = [&](const QString& text, auto what) { connect(menu->addAction(text), &QAction::triggered, &sort_controller_, what); };
-    add(tr("By name"), [this] { sort_controller_.order(PhotoOrder::by_name); });
-    add(tr("By capture time"), [this] { sort_controller_.order(PhotoOrder::by_time); });
-    menu->addSeparator();
-    add(tr("Reverse"), [this] { sort_controller_.reverse(); });
-    add(tr("First photo to the end"), [this] { sort_controller_.first_to_end(); });
-    menu->addSeparator();
-    add(tr("Turn chosen photos right"), [this] { sort_controller_.turn(1); });
-    add(tr("Turn chosen photos left"), [this] { sort_controller_.turn(3); });
-    make_menu_button(order_);
-    order_->setMenu(menu);
-}
-
 void SheetPanel::refresh_tools()
 {
-    const bool sort = viewing_.step() == Step::sort;
-    zoom_label_->setText(sort ? tr("Tiles") : tr("One row ="));
-    row_length_->setVisible(!sort);
-    tile_size_->setVisible(sort);
-    order_->setVisible(sort);
+    const bool tiles = viewing_.step().tiles;
+    zoom_label_->setText(tiles ? tr("Tiles") : tr("One row ="));
+    row_length_->setVisible(!tiles);
+    tile_size_->setVisible(tiles);
+}
+
+void SheetPanel::set_tools(QWidget* tools)
+{
+    if (step_tools_)
+        step_tools_->hide();
+    step_tools_ = tools;
+    if (!tools)
+        return;
+    if (head_->indexOf(tools) < 0)
+        head_->insertWidget(1, tools); // behind the tabs
+    tools->show();
 }
 
 void SheetPanel::refresh_status()
@@ -149,13 +139,13 @@ void SheetPanel::refresh_status()
                 frames += s.frames();
         chosen_->setText(tr("<b>%n photo(s)</b> selected · %1", nullptr, int(selection.size())).arg(length_in_full(frames, schedule.rate())));
     }
-    if (viewing_.step() == Step::sort && !shot->parts.empty() && selection.empty())
+    if (viewing_.step().tiles && !shot->parts.empty() && selection.empty())
         chosen_->setText(tr("brackets show the shots that were found"));
     QString text;
     if (loader_.prepared() < loader_.to_prepare())
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
     const DisplayTimeline& page = viewing_.page();
-    if (viewing_.step() != Step::sort && shot->pacing.kept) {
+    if (!viewing_.step().tiles && shot->pacing.kept) {
         whole_->setText(text + tr("kept %1 – %2 · %3")
                                    .arg(viewing_.length_text(page.kept_begin.value), viewing_.length_text(page.kept_end.value),
                                         length_in_full(viewing_.film_frames(), schedule.rate())));

@@ -4,8 +4,8 @@
 #include <QWidget>
 
 class QComboBox;
+class QHBoxLayout;
 class QLabel;
-class QPushButton;
 class QSlider;
 class QTabBar;
 
@@ -15,22 +15,23 @@ namespace frenlo::app {
 class SheetPanel : public QWidget {
     Q_OBJECT
 public:
-    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent = nullptr);
+    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
+    /// What the step in view puts beside the tabs; null for nothing.
+    void set_tools(QWidget* tools);
     [[nodiscard]] SheetView& view() { return *view_; }
 
 private:
     void refresh_tabs();
     void refresh_status();
-    void build_order_menu();
     void refresh_tools();
 
     Session& session_;
     Viewing& viewing_;
     PhotoLoader& loader_;
-    SortController& sort_controller_;
     QTabBar* tabs_;
     QLabel* zoom_label_;
-    QPushButton* order_;
+    QHBoxLayout* head_;
+    QWidget* step_tools_ = nullptr;
     QComboBox* row_length_;
     QSlider* tile_size_;
     SheetView* view_;

@@ -1,6 +1,5 @@
 #include "app/sheet/sheet_view.h"
 
-#include "app/steps/steady/steady_controller.h"
 #include "app/theme/colours.h"
 
 #include <QKeyEvent>
@@ -24,8 +23,8 @@ double shape_of(const Shot* shot)
 
 }
 
-SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent)
-    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), sort_controller_(sort_controller), pace_controller_(pace_controller), layout_(GridLayout(0, 100, 100, 1.5))
+SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
+    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), layout_(GridLayout(0, 100, 100, 1.5))
 {
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
@@ -43,6 +42,26 @@ SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, SortController& sort
     relayout();
 }
 
+void SheetView::set_actions(TileActions& tiles, RowActions& rows)
+{
+    tile_actions_ = &tiles;
+    row_actions_ = &rows;
+}
+
+void SheetView::set_meter(RowMeter* meter)
+{
+    meter_ = meter;
+    prepare_meter();
+    viewport()->update();
+}
+
+void SheetView::prepare_meter()
+{
+    const Shot* shot = viewing_.shot();
+    if (meter_ && shot && !in_tiles() && meter_->has(*shot))
+        meter_->prepare(*shot, viewing_.schedule(), frames_per_row(viewing_.schedule().rate(), row_length_));
+}
+
 void SheetView::set_row_length(RowLength length)
 {
     row_length_ = length;
@@ -58,14 +77,13 @@ void SheetView::set_tile_width(int width)
 void SheetView::relayout()
 {
     const Shot* shot = viewing_.shot();
-    most_moved_ = shot ? most_moved_px(*shot) : 0;
     // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
     const int width = this->width() - verticalScrollBar()->sizeHint().width();
-    if (in_sort())
+    if (in_tiles())
         layout_ = GridLayout(shot ? std::int64_t(shot->photos.size()) : 0, width, tile_width_, shape_of(shot));
     else
         layout_ = RowsLayout(viewing_.schedule(), row_length_, width, shape_of(shot));
-    light_rows_ = shot && !in_sort() ? light_rows(*shot, viewing_.schedule(), frames_per_row(viewing_.schedule().rate(), row_length_)) : std::vector<LightRange>();
+    prepare_meter();
     const int page = page_height();
     verticalScrollBar()->setRange(0, std::max(0, page - viewport()->height()));
     verticalScrollBar()->setPageStep(viewport()->height());

@@ -1,8 +1,7 @@
 #pragma once
 #include "app/sheet/layout.h"
-#include "app/steps/flicker/light_rows.h"
-#include "app/steps/pace/pace_controller.h"
-#include "app/steps/sort/sort_controller.h"
+#include "app/sheet/row_meter.h"
+#include "app/sheet/sheet_actions.h"
 #include "app/work/photo_loader.h"
 #include "app/work/viewing.h"
 
@@ -15,12 +14,16 @@ namespace frenlo::app {
 
 struct Colours;
 
-/// The page itself. In Sort: even tiles of all photos; else: rows of time, a photo as wide as its hold. Paints only what
+/// The page itself. In tiles: even ones of all photos; else: rows of time, a photo as wide as its hold. Paints only what
 /// is visible; tiles that are not there yet are plain and come by themselves.
 class SheetView : public QAbstractScrollArea {
     Q_OBJECT
 public:
-    SheetView(Viewing& viewing, PhotoLoader& loader, SortController& sort_controller, PaceController& pace_controller, QWidget* parent = nullptr);
+    SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
+    /// Before anything is done with it; not owned.
+    void set_actions(TileActions& tiles, RowActions& rows);
+    /// Of the step in view; null for none. Not owned.
+    void set_meter(RowMeter* meter);
 
     [[nodiscard]] RowLength row_length() const { return row_length_; }
     void set_row_length(RowLength length);
@@ -56,8 +59,9 @@ protected:
 
 private:
     using Layout = std::variant<RowsLayout, GridLayout>;
-    [[nodiscard]] bool in_sort() const { return viewing_.step() == Step::sort; }
+    [[nodiscard]] bool in_tiles() const { return viewing_.step().tiles; }
     void relayout();
+    void prepare_meter();
     void follow_playhead();
     [[nodiscard]] int page_height() const;
     [[nodiscard]] QRect page_rect_of(PhotoIndex photo) const;
@@ -108,9 +112,6 @@ private:
     void paint_playhead(QPainter& painter, const RowsLayout& layout) const;
     void paint_range(QPainter& painter, const RowsLayout& layout) const;
     void paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const;
-    /// In Steady: how far the photo had moved, drawn and in pixels.
-    void paint_movement(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const;
-    void paint_light(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected) const;
     [[nodiscard]] bool is_kept(FrameIndex frame) const;
     void paint_grid(QPainter& painter, const GridLayout& layout) const;
     void paint_tile(QPainter& painter, const GridLayout& layout, PhotoIndex photo) const;
@@ -123,11 +124,10 @@ private:
 
     Viewing& viewing_;
     PhotoLoader& loader_;
-    SortController& sort_controller_;
-    PaceController& pace_controller_;
+    TileActions* tile_actions_ = nullptr;
+    RowActions* row_actions_ = nullptr;
+    RowMeter* meter_ = nullptr;
     cv::Size player_size_;
-    double most_moved_ = 0; ///< px, of the shot
-    std::vector<LightRange> light_rows_; ///< of the meter in Light
     std::vector<PhotoIndex> pulled_; ///< photos whose holds are pulled
     std::int64_t pulled_from_ = 0; ///< their frames when the pull began
     bool pulls_first_ = false; ///< it is the film's first or last photo that has a hold of its own there

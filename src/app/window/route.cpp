@@ -1,10 +1,7 @@
 #include "app/window/route.h"
 
-#include "app/steps/flicker/flicker_controller.h"
-#include "app/steps/steady/steady_controller.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
-#include "core/base/text.h"
 
 #include <QButtonGroup>
 #include <QDir>
@@ -13,6 +10,8 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace frenlo::app {
 
@@ -70,9 +69,8 @@ void Station::paintEvent(QPaintEvent*)
     }
 }
 
-Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& exporter, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), findings_(findings), exporter_(exporter),
-      name_(heading({})), place_(secondary({})), undo_(tool(tr("Undo"))), redo_(tool(tr("Redo")))
+Route::Route(Session& session, Viewing& viewing, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), name_(heading({})), place_(secondary({})), undo_(tool(tr("Undo"))), redo_(tool(tr("Redo")))
 {
     setFixedHeight(64);
     auto* row = new QHBoxLayout(this);
@@ -93,34 +91,43 @@ Route::Route(Session& session, Viewing& viewing, Findings& findings, Exporter& e
     left->setFixedWidth(250);
     project->setContentsMargins(0, 0, 0, 0);
     row->addWidget(left);
-
-    auto* group = new QButtonGroup(this);
-    const std::array names{tr("Sort"), tr("Pace"), tr("Steady"), tr("Light"), tr("Export")};
-    for (std::size_t i = 0; i < stations_.size(); ++i) {
-        stations_[i] = new Station(names[i]);
-        group->addButton(stations_[i], int(i));
-        row->addWidget(stations_[i], 1);
-    }
-    group->setExclusive(true);
+    line_ = new QHBoxLayout;
+    line_->setSpacing(gap);
+    row->addLayout(line_, 1);
+    group_ = new QButtonGroup(this);
+    group_->setExclusive(true);
     row->addSpacing(60);
     row->addWidget(undo_);
     row->addWidget(redo_);
-    connect(group, &QButtonGroup::idClicked, &viewing, [&viewing](int step) { viewing.set_step(Step(step)); });
-    connect(undo_, &QPushButton::clicked, this, &Route::undo);
-    connect(redo_, &QPushButton::clicked, this, &Route::redo);
+    connect(undo_, &QPushButton::clicked, &session, &Session::undo);
+    connect(redo_, &QPushButton::clicked, &session, &Session::redo);
     connect(&session, &Session::changed, this, &Route::refresh_project);
     connect(&session, &Session::saved_now, this, &Route::refresh_project);
     connect(&viewing, &Viewing::shot_changed, this, &Route::refresh);
     connect(&viewing, &Viewing::step_changed, this, &Route::refresh);
     connect(&viewing, &Viewing::counting_changed, this, &Route::refresh);
-    connect(&findings, &Findings::changed, this, &Route::refresh);
-    for (const auto signal : {&Exporter::finished, &Exporter::stopped})
-        connect(&exporter, signal, this, &Route::refresh);
-    connect(&exporter, &Exporter::progress, this, [this](double fraction) {
-        stations_[std::size_t(Step::export_)]->set_state(tr("writing, %1 %").arg(int(fraction * 100)), false, false);
-    });
-    connect(&exporter, &Exporter::failed, this, &Route::refresh);
     refresh_project();
+}
+
+void Route::add_page(const StepModule& module, const StepPage& page)
+{
+    const QString name = name_of(module);
+    if (stations_.empty() || stations_.back().button->text() != name) {
+        stations_.push_back({new Station(name), {}});
+        group_->addButton(stations_.back().button);
+        line_->addWidget(stations_.back().button, 1);
+        connect(stations_.back().button, &Station::clicked, &viewing_, [this, place = stations_.size() - 1] { go_to(stations_[place]); });
+    }
+    stations_.back().pages.push_back({&module, &page});
+    connect(&page, &StepPage::route_changed, this, &Route::refresh);
+}
+
+/// The step of the station that is in view stays; else its first one.
+void Route::go_to(const Stop& stop)
+{
+    const bool there = std::any_of(stop.pages.begin(), stop.pages.end(), [&](const auto& p) { return viewing_.is_step(p.first->info.key); });
+    if (!there)
+        viewing_.set_step(stop.pages.front().first->info.key);
     refresh();
 }
 
@@ -150,61 +157,25 @@ void Route::refresh_project()
 
 void Route::refresh()
 {
-    const Shot* shot = viewing_.shot();
-    for (std::size_t i = 0; i < stations_.size(); ++i) {
-        stations_[i]->setEnabled(shot != nullptr);
-        stations_[i]->setChecked(shot && std::size_t(viewing_.step()) == i);
+    for (const Stop& stop : stations_) {
+        Station* station = stop.button;
+        station->setEnabled(viewing_.shot() != nullptr);
+        if (!viewing_.shot()) {
+            station->setChecked(false);
+            station->set_state(QStringLiteral("–"), false, false);
+            continue;
+        }
+        bool here = false;
+        RouteState said;
+        for (const auto& [module, page] : stop.pages) { // what is worth a look comes first, then what was done
+            here = here || viewing_.is_step(module->info.key);
+            const RouteState state = page->route_state();
+            if (said.figure.isEmpty() || (state.look && !said.look) || (state.done && !said.done && !said.look))
+                said = state;
+        }
+        station->setChecked(here);
+        station->set_state(said.figure, said.done, said.look);
     }
-    if (!shot) {
-        for (Station* s : stations_)
-            s->set_state(QStringLiteral("–"), false, false);
-        update();
-        return;
-    }
-    std::int64_t photos = 0, aside = 0;
-    bool unsorted = false;
-    for (const auto& s : session_.project().shots) {
-        unsorted = unsorted || !s->parts.empty();
-        photos += photos_in_film(*s);
-        aside += std::int64_t(s->photos.size()) - photos_in_film(*s);
-    }
-    QString sort = tr("%n photo(s)", nullptr, int(photos));
-    if (findings_.open() > 0)
-        sort += tr(", %1 to look at").arg(findings_.open());
-    else if (aside > 0)
-        sort += tr(", %1 aside").arg(aside);
-    stations_[0]->set_state(sort, findings_.open() == 0 && !unsorted, findings_.open() > 0);
-
-    const Schedule& schedule = viewing_.schedule();
-    const bool lost = !schedule.between_frames().empty();
-    stations_[1]->set_state(tr("%1 fps · %2")
-                                .arg(QString::fromStdString(schedule.rate().text()))
-                                .arg(viewing_.length_text(viewing_.film_frames())),
-                            viewing_.film_frames() > 0 && !lost, lost);
-    const auto doubtful = int(doubtful_photos(*shot).size());
-    if (!steadying_of(*shot))
-        stations_[2]->set_state(tr("as shot"), false, false);
-    else
-        stations_[2]->set_state(doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
-                                             : tr("moved ≤ %1 px").arg(most_moved_px(*shot), 0, 'f', 1),
-                                doubtful == 0, doubtful > 0);
-    int odd = 0, not_measured = 0;
-    const auto shown = in_film(*shot);
-    for (std::size_t i = 0; i < shot->photos.size(); ++i) {
-        odd += shown[i] && to_look_at(shot->photos[i]);
-        not_measured += shown[i] && !light_of(shot->photos[i]);
-    }
-    if (!deflicker_of(*shot))
-        stations_[3]->set_state(tr("as shot"), false, false);
-    else
-        stations_[3]->set_state(not_measured > 0 ? tr("%n photo(s) not evened", nullptr, not_measured)
-                                : odd > 0        ? tr("%n photo(s) to look at", nullptr, odd)
-                                                 : tr("flicker %1 stop").arg(flicker_text(*deflicker_of(*shot))),
-                                odd + not_measured == 0, odd + not_measured > 0);
-    if (exporter_.last())
-        stations_[std::size_t(Step::export_)]->set_state(tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true, false);
-    else if (!exporter_.running())
-        stations_[std::size_t(Step::export_)]->set_state(tr("nothing yet"), false, false);
     update();
 }
 
@@ -215,8 +186,8 @@ void Route::paintEvent(QPaintEvent*)
     painter.fillRect(rect(), c.paper);
     painter.setRenderHint(QPainter::Antialiasing);
     for (std::size_t i = 0; i + 1 < stations_.size(); ++i) {
-        const auto centre = [&](const Station* s) { return QPointF(s->geometry().center().x() + 0.5, s->y() + Station::dot_y); };
-        const bool travelled = stations_[i]->done() && stations_[i + 1]->done();
+        const auto centre = [&](const Stop& s) { return QPointF(s.button->geometry().center().x() + 0.5, s.button->y() + Station::dot_y); };
+        const bool travelled = stations_[i].button->done() && stations_[i + 1].button->done();
         painter.setPen(QPen(travelled ? c.spruce : c.second_ink, travelled ? 2 : 1.5));
         painter.drawLine(centre(stations_[i]) + QPointF(10, 0), centre(stations_[i + 1]) - QPointF(10, 0));
     }

@@ -1,13 +1,14 @@
 #pragma once
-#include "app/steps/export/exporter.h"
-#include "app/work/findings.h"
-#include "app/work/viewing.h"
+#include "app/steps/step_page.h"
 
 #include <QAbstractButton>
 #include <QWidget>
 
-#include <array>
+#include <utility>
+#include <vector>
 
+class QButtonGroup;
+class QHBoxLayout;
 class QLabel;
 class QPushButton;
 
@@ -38,26 +39,30 @@ private:
 class Route : public QWidget {
     Q_OBJECT
 public:
-    Route(Session& session, Viewing& viewing, Findings& findings, Exporter& exporter, QWidget* parent = nullptr);
-
-Q_SIGNALS:
-    void undo();
-    void redo();
+    Route(Session& session, Viewing& viewing, QWidget* parent = nullptr);
+    /// A page of a step, in the order of the list; those of one station one after the other.
+    void add_page(const StepModule& module, const StepPage& page);
+    void refresh();
 
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    void refresh();
+    struct Stop
+    {
+        Station* button;
+        std::vector<std::pair<const StepModule*, const StepPage*>> pages;
+    };
+    void go_to(const Stop& stop);
     void refresh_project();
 
     Session& session_;
     Viewing& viewing_;
-    Findings& findings_;
-    Exporter& exporter_;
     QLabel* name_;
     QLabel* place_;
-    std::array<Station*, 5> stations_{};
+    QHBoxLayout* line_;
+    QButtonGroup* group_;
+    std::vector<Stop> stations_;
     QPushButton* undo_;
     QPushButton* redo_;
 };

@@ -15,6 +15,12 @@ Background::Background(QObject* parent) : QObject(parent)
 
 Background::~Background()
 {
+    finish();
+}
+
+void Background::finish()
+{
+    Q_EMIT ending();
     pool_.clear();
     pool_.waitForDone();
 }

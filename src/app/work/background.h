@@ -10,6 +10,15 @@
 
 namespace frenlo::app {
 
+/// What goes first when not all can run at once, the most urgent last.
+enum class Rank {
+    write, ///< films: they take hours, and a core of their own
+    prepare, ///< previews that will be looked at some day
+    measure, ///< what somebody asked for and waits for
+    screen, ///< what should be seen now, or plays next
+    save, ///< what must not be lost
+};
+
 /// The application's one thread pool. Work takes its input by value and hands its result back on the interface thread;
 /// nothing on the interface thread ever waits for it.
 class Background : public QObject {
@@ -21,7 +30,7 @@ public:
 
     /// Runs work() on a worker, then done(result) on the interface thread if receiver still lives. work must not throw.
     template <class Work, class Done>
-    void run(QObject* receiver, Work work, Done done, int priority = 0)
+    void run(QObject* receiver, Work work, Done done, Rank rank = Rank::screen)
     {
         pool_.start(
             [this, guard = QPointer<QObject>(receiver), work = std::move(work), done = std::move(done)]() mutable {
@@ -32,7 +41,7 @@ public:
                         done(std::move(result));
                 });
             },
-            priority);
+            int(rank));
     }
 
     /// From any thread: what() on the interface thread if receiver still lives then. Make the pointer on the interface
@@ -61,9 +70,14 @@ public:
         }
     }
 
+    /// Asks all tasks (task.h) to stop, and waits for what runs. Nothing is started after that.
+    void finish();
     [[nodiscard]] int threads() const { return pool_.maxThreadCount(); }
     /// Nothing runs or waits to run.
     [[nodiscard]] bool idle() const { return pool_.activeThreadCount() == 0; }
+
+Q_SIGNALS:
+    void ending();
 
 private:
     void deliver(std::function<void()> result);

@@ -190,7 +190,7 @@ bool PhotoLoader::start_next_preparation()
                 readiness_timer_.start();
             pump();
         },
-        -1);
+        Rank::prepare);
     return true;
 }
 

@@ -21,8 +21,11 @@ std::filesystem::path from_qt(const QString& path)
 }
 
 Session::Session(Background& background, const std::filesystem::path& recovery_folder, QObject* parent)
-    : QObject(parent), background_(background)
+    : QObject(parent), background_(background), search_(background, Rank::measure)
 {
+    connect(&search_, &Task::progress, this, &Session::progress);
+    connect(&search_, &Task::failed, this, &Session::failed);
+    connect(&search_, &Task::stopped, this, [this] { Q_EMIT failed(tr("Stopped. The photos that were found so far are in.")); });
     try {
         recovery_ = std::make_shared<RecoverySlot>(recovery_folder);
     } catch (const Failure& failure) {
@@ -168,7 +171,7 @@ void Session::save(const std::filesystem::path& file)
             Q_EMIT changed();
             Q_EMIT saved_now();
         },
-        1);
+        Rank::save);
 }
 
 void Session::watch()
@@ -194,7 +197,7 @@ void Session::look_at_disk()
             if (meant && now && !now->empty() && *now != key_)
                 Q_EMIT changed_on_disk();
         },
-        1);
+        Rank::save);
 }
 
 void Session::take_change_in()
@@ -215,62 +218,50 @@ void Session::take_change_in()
             keep_for_recovery();
             Q_EMIT changed();
         },
-        1);
+        Rank::save);
 }
 
 /// What is still being looked for was for the project before.
 void Session::leave_behind()
 {
-    stop_.request_stop();
-    busy_ = false;
-    ++search_;
+    search_.forget();
+    ++arrivals_;
 }
 
 void Session::add_photos(const std::vector<std::filesystem::path>& places)
 {
-    if (busy_)
+    if (busy())
         return;
-    busy_ = true;
-    stop_ = {};
-    const Job job(stop_.get_token(), progress_report());
     arriving_ = 0;
-    const auto arrived = [this, self = QPointer<QObject>(this), places, search = ++search_, &background = background_](ScanResult so_far) {
-        background.post(self, [this, places, search, so_far = std::move(so_far)] {
-            if (search == search_)
+    const auto arrived = [this, self = QPointer<QObject>(this), places, arrivals = ++arrivals_, &background = background_](ScanResult so_far) {
+        background.post(self, [this, places, arrivals, so_far = std::move(so_far)] {
+            if (arrivals == arrivals_)
                 take_arrival(so_far, places);
         });
     };
-    background_.run(
-        this, [places, job, arrived] { return Background::guarded([&] { return scan(places, ScanOptions{}, job, arrived); }); },
-        [this, places, search = search_](const Result<ScanResult>& found) {
-            if (search != search_)
-                return;
-            busy_ = false;
-            if (!found) {
-                Q_EMIT failed(stop_.stop_requested() ? tr("Stopped. The photos that were found so far are in.")
-                                                     : QString::fromStdString(found.error().text()));
-                return;
-            }
-            if (found->photos.empty()) {
-                Q_EMIT failed(tr("There are no photos in %1. JPEG, PNG, TIFF and WebP can be brought in.")
-                                .arg(to_qt(places.front())));
-                return;
-            }
-            take_arrival(*found, places);
-            Q_EMIT photos_added(int(found->photos.size()));
-            // What is no photo's of the shots, so that no list of theirs has it.
-            QStringList beside;
-            for (const Finding& f : found->findings)
-                if (f.kind == FindingKind::folder_unreadable || f.kind == FindingKind::date_odd)
-                    beside << QString::fromStdString(f.text);
-            constexpr qsizetype most_told = 3;
-            const auto more = int(beside.size() - most_told);
-            if (more > 0)
-                beside = beside.first(most_told) << tr("And %n more.", nullptr, more);
-            if (!beside.isEmpty())
-                Q_EMIT failed(beside.join(QLatin1Char(' ')));
-        },
-        1);
+    search_.start({}, [places, arrived](const Job& job) { return scan(places, ScanOptions{}, job, arrived); },
+                  [this, places](const ScanResult& found) { take_all(found, places); });
+}
+
+void Session::take_all(const ScanResult& found, const std::vector<std::filesystem::path>& places)
+{
+    if (found.photos.empty()) {
+        Q_EMIT failed(tr("There are no photos in %1. JPEG, PNG, TIFF and WebP can be brought in.").arg(to_qt(places.front())));
+        return;
+    }
+    take_arrival(found, places);
+    Q_EMIT photos_added(int(found.photos.size()));
+    // What is no photo's of the shots, so that no list of theirs has it.
+    QStringList beside;
+    for (const Finding& f : found.findings)
+        if (f.kind == FindingKind::folder_unreadable || f.kind == FindingKind::date_odd)
+            beside << QString::fromStdString(f.text);
+    constexpr qsizetype most_told = 3;
+    const auto more = int(beside.size() - most_told);
+    if (more > 0)
+        beside = beside.first(most_told) << tr("And %n more.", nullptr, more);
+    if (!beside.isEmpty())
+        Q_EMIT failed(beside.join(QLatin1Char(' ')));
 }
 
 void Session::take_arrival(const ScanResult& found, const std::vector<std::filesystem::path>& places)
@@ -288,41 +279,25 @@ void Session::take_arrival(const ScanResult& found, const std::vector<std::files
 
 void Session::find_again(const std::filesystem::path& folder)
 {
-    if (busy_)
-        return;
-    busy_ = true;
-    stop_ = {};
-    const Job job(stop_.get_token(), progress_report());
     struct Searched
     {
         std::vector<Match> matches;
         std::size_t gone = 0;
     };
-    background_.run(
-        this,
-        [project = project(), folder, job] {
-            return Background::guarded([&] {
-                std::vector<PhotoPtr> gone;
-                for (const auto& shot : project.shots)
-                    for (const auto& p : shot->photos)
-                        if (!stamp_of(p.photo->file))
-                            gone.push_back(p.photo);
-                const std::array places{folder};
-                return Searched{frenlo::find_again(gone, places, job), gone.size()};
-            });
-        },
-        [this, search = ++search_](const Result<Searched>& searched) {
-            if (search != search_)
-                return;
-            busy_ = false;
-            if (!searched) {
-                Q_EMIT failed(QString::fromStdString(searched.error().text()));
-                return;
-            }
-            apply([&](const Project& p) { return replace_photos(p, searched->matches); }, tr("Find photos again"));
-            Q_EMIT found_again(int(searched->matches.size()), int(searched->gone - searched->matches.size()));
-        },
-        1);
+    search_.start({},
+                  [project = project(), folder](const Job& job) {
+                      std::vector<PhotoPtr> gone;
+                      for (const auto& shot : project.shots)
+                          for (const auto& p : shot->photos)
+                              if (!stamp_of(p.photo->file))
+                                  gone.push_back(p.photo);
+                      const std::array places{folder};
+                      return Searched{frenlo::find_again(gone, places, job), gone.size()};
+                  },
+                  [this](const Searched& searched) {
+                      apply([&](const Project& p) { return replace_photos(p, searched.matches); }, tr("Find photos again"));
+                      Q_EMIT found_again(int(searched.matches.size()), int(searched.gone - searched.matches.size()));
+                  });
 }
 
 void Session::relocate(Moved moved)
@@ -334,14 +309,6 @@ void Session::relocate(Moved moved)
     Q_EMIT changed();
     if (was_saved)
         save(file_);
-}
-
-Job::Report Session::progress_report()
-{
-    return [this, self = QPointer<QObject>(this), &background = background_](double fraction, std::string_view what) {
-        const QString text = QString::fromUtf8(what.data(), qsizetype(what.size()));
-        background.post(self, [this, fraction, text] { Q_EMIT progress(fraction, text); });
-    };
 }
 
 void Session::keep_for_recovery()
@@ -371,7 +338,7 @@ void Session::write_recovery()
             if (!done)
                 Q_EMIT failed(QString::fromStdString(done.error().text()));
         },
-        1);
+        Rank::save);
 }
 
 }

@@ -1,5 +1,5 @@
 #pragma once
-#include "app/work/background.h"
+#include "app/work/task.h"
 #include "core/project/edits.h"
 #include "core/project/history.h"
 #include "core/project/recovery.h"
@@ -57,8 +57,8 @@ public:
 
     /// Brings photos in: scans in the background and adds the shots in one step. photos_added() or failed() follows.
     void add_photos(const std::vector<std::filesystem::path>& places);
-    [[nodiscard]] bool busy() const { return busy_; }
-    void stop_adding() { stop_.request_stop(); }
+    [[nodiscard]] bool busy() const { return search_.running(); }
+    void stop_adding() { search_.stop(); }
 
     /// Looks for the photos that are gone in another folder, in the background. found_again() or failed() follows.
     void find_again(const std::filesystem::path& folder);
@@ -82,9 +82,9 @@ private:
     void leave_behind();
     void watch();
     void look_at_disk();
-    Job::Report progress_report();
     /// What a scan found so far: added the first time, then brought up to date.
     void take_arrival(const ScanResult& found, const std::vector<std::filesystem::path>& places);
+    void take_all(const ScanResult& found, const std::vector<std::filesystem::path>& places);
     void keep_for_recovery();
     void write_recovery();
 
@@ -100,11 +100,10 @@ private:
     std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to
     QTimer recovery_timer_;
     bool recovery_writing_ = false;
-    bool busy_ = false;
-    std::uint64_t search_ = 0; ///< tells what an earlier search brings from what is waited for
+    Task search_; ///< for photos: new ones, or those that are gone
+    std::uint64_t arrivals_ = 0; ///< tells what an earlier search brings from what is waited for
     std::uint64_t arriving_ = 0; ///< the gesture of what arrives; 0 before the first of it
     std::uint64_t last_gesture_ = 0;
-    std::stop_source stop_;
 };
 
 /// Paths to and from Qt, without loss: names on Linux are bytes.

@@ -4,7 +4,7 @@
 
 namespace frenlo::app {
 
-Viewing::Viewing(Session& session, QObject* parent) : QObject(parent), session_(session)
+Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent) : QObject(parent), session_(session), steps_(std::move(steps))
 {
     connect(&session, &Session::changed, this, &Viewing::follow_project);
     connect(&session, &Session::started, this, [this] {
@@ -48,7 +48,7 @@ PhotoIndex Viewing::shown_photo() const
 {
     if (!shot() || shot()->photos.empty())
         return PhotoIndex(-1);
-    if (step_ == Step::sort)
+    if (step().tiles)
         return selection_.current();
     return schedule().frames() > 0 ? schedule().photo_at(playhead_) : PhotoIndex(-1);
 }
@@ -63,11 +63,12 @@ std::vector<PhotoIndex> Viewing::chosen_or_all() const
     return all;
 }
 
-void Viewing::set_step(Step step)
+void Viewing::set_step(std::string_view key)
 {
-    if (step_ == step)
+    const auto at = std::find_if(steps_.begin(), steps_.end(), [&](const StepInfo& s) { return key == s.key; });
+    if (at == steps_.end() || std::size_t(at - steps_.begin()) == step_)
         return;
-    step_ = step;
+    step_ = std::size_t(at - steps_.begin());
     Q_EMIT step_changed();
     Q_EMIT playhead_changed();
 }

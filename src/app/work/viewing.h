@@ -7,18 +7,28 @@
 
 #include <map>
 #include <memory>
+#include <string_view>
+#include <vector>
 
 namespace frenlo::app {
 
-enum class Step { sort, pace, steady, light, export_ };
+/// What all parts of the window know of a step.
+struct StepInfo
+{
+    const char* key; ///< as its folder
+    bool tiles = false; ///< the Sheet shows all photos as even tiles, and the picture each in its own shape; else it is about the film
+};
 
 /// What is being looked at: step, shot, selection, the frame under the player. Never part of the project.
 class Viewing : public QObject {
     Q_OBJECT
 public:
-    explicit Viewing(Session& session, QObject* parent = nullptr);
+    /// steps: all there are; the first one is looked at.
+    Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent = nullptr);
 
-    [[nodiscard]] Step step() const { return step_; }
+    [[nodiscard]] const StepInfo& step() const { return steps_[step_]; }
+    [[nodiscard]] std::size_t step_index() const { return step_; }
+    [[nodiscard]] bool is_step(std::string_view key) const { return key == step().key; }
     [[nodiscard]] ShotIndex shot_index() const { return shot_; }
     /// None while the project has no shots.
     [[nodiscard]] const Shot* shot() const;
@@ -30,7 +40,7 @@ public:
     [[nodiscard]] const Selection& selection() const { return selection_; }
     /// Always within the schedule, 0 when that is empty.
     [[nodiscard]] FrameIndex playhead() const { return playhead_; }
-    /// The photo to show large: in Sort the current one, else the one under the player; -1 when there is none.
+    /// The photo to show large: where there are tiles the current one, else the one under the player; -1 when there is none.
     [[nodiscard]] PhotoIndex shown_photo() const;
     /// The selected photos, or all of the shot where none is selected.
     [[nodiscard]] std::vector<PhotoIndex> chosen_or_all() const;
@@ -40,7 +50,7 @@ public:
     void set_counting(Counting counting);
     [[nodiscard]] QString length_text(std::int64_t frames) const;
 
-    void set_step(Step step);
+    void set_step(std::string_view key); ///< nothing where there is none
     void set_shot(ShotIndex shot);
     void set_selection(const Selection& selection);
     void set_playhead(FrameIndex frame);
@@ -60,7 +70,8 @@ private:
     void follow_project();
 
     Session& session_;
-    Step step_ = Step::sort;
+    std::vector<StepInfo> steps_;
+    std::size_t step_ = 0;
     ShotIndex shot_;
     Selection selection_;
     FrameIndex playhead_;

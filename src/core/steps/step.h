@@ -1,4 +1,5 @@
 #pragma once
+#include "core/command/options.h"
 #include "core/picture/step_pictures.h"
 #include "core/project/shot_edit.h"
 #include "core/project/step_json.h"
@@ -19,6 +20,8 @@ struct Step
     /// do to it.
     void (*follow)(const ShotEdit&) = nullptr;
     StepPictures pictures{};
+    /// Its commands of the command line.
+    void (*add_commands)(CLI::App&, command::Run&) = nullptr;
 };
 
 /// All of them, in the order of the job: those of steps.cmake.

@@ -347,7 +347,7 @@ void ExportBench::choose_file()
 void ExportBench::plan_soon()
 {
     question_->hide();
-    if (viewing_.step() == Step::export_)
+    if (viewing_.is_step("export"))
         plan_timer_.start();
 }
 
@@ -369,7 +369,7 @@ void ExportBench::plan()
             if (number == plan_number_)
                 show_plan(made);
         },
-        1);
+        Rank::measure);
 }
 
 void ExportBench::show_plan(const Result<ExportPlan>& plan)
@@ -470,7 +470,7 @@ void ExportBench::start(OnBadPhoto on_bad_photo, There there)
             exporter_.start(project, o);
             show_notes();
         },
-        1);
+        Rank::measure);
 }
 
 void ExportBench::show_finished()

@@ -10,7 +10,6 @@ struct Outcome
 {
     std::optional<ExportReport> report;
     Problem problem;
-    bool stopped = false;
     bool a_photo = false;
 };
 
@@ -19,27 +18,28 @@ Outcome exported(const Project& project, const ExportOrder& order, const Job& jo
     Outcome outcome;
     try {
         outcome.report = run_export(project, order, Originals(), job);
-    } catch (const Stopped&) {
-        outcome.stopped = true;
     } catch (const Failure& failure) {
         outcome.problem = failure.problem();
         const auto& photos = project.shot(order.shot).photos;
         outcome.a_photo = std::any_of(photos.begin(), photos.end(), [&](const ShotPhoto& p) {
             return p.photo->file == outcome.problem.file && outcome.problem.file != order.file;
         });
-    } catch (const std::exception& e) {
-        outcome.problem = {e.what(), order.file, ""};
     }
     return outcome;
 }
 
 }
 
-Exporter::Exporter(Background& background, QObject* parent) : QObject(parent), background_(background) {}
-
-Exporter::~Exporter()
+Exporter::Exporter(Background& background, QObject* parent) : QObject(parent), background_(background), task_(background, Rank::write)
 {
-    stop_.request_stop();
+    connect(&task_, &Task::progress, this,
+            [this](double fraction, const QString& what) { Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1)); });
+    connect(&task_, &Task::failed, this, [this](const QString& message) { Q_EMIT failed(message, false); });
+    connect(&task_, &Task::stopped, this, &Exporter::stopped);
+    connect(&task_, &Task::changed, this, [this] {
+        if (!running())
+            check_next();
+    });
 }
 
 void Exporter::forget()
@@ -75,7 +75,7 @@ void Exporter::check_next()
 {
     take_known();
     Q_EMIT photos_checked();
-    if (checking_ || checks_.done == checks_.photos.size() || running_)
+    if (checking_ || checks_.done == checks_.photos.size() || running())
         return;
     checking_ = true;
     ShotPhoto next = checks_.photos[checks_.done];
@@ -91,38 +91,17 @@ void Exporter::check_next()
 
 void Exporter::start(const Project& project, const ExportOrder& order)
 {
-    if (running_)
+    if (running())
         return;
-    running_ = true;
     last_.reset();
-    stop_ = {};
-    time_.start();
-    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](
-                                         double fraction, std::string_view what) {
-        const QString text = QString::fromUtf8(what.data(), qsizetype(what.size()));
-        background.post(self, [this, fraction, text] {
-            if (!running_)
-                return;
-            const double elapsed = double(time_.elapsed()) / 1000;
-            const bool can_say = elapsed > 1 && fraction > 0.02;
-            Q_EMIT progress(fraction, text, can_say ? int(elapsed * (1 - fraction) / fraction + 0.5) : -1);
-        });
-    });
-    background_.run(
-        this, [project, order, job] { return exported(project, order, job); },
-        [this](const Outcome& outcome) {
-            running_ = false;
-            check_next();
-            if (outcome.stopped) {
-                Q_EMIT stopped();
-            } else if (outcome.report) {
-                last_ = outcome.report;
-                Q_EMIT finished();
-            } else {
-                Q_EMIT failed(QString::fromStdString(outcome.problem.text()), outcome.a_photo);
-            }
-        },
-        1);
+    task_.start({project.shot(order.shot).id, "export"}, [project, order](const Job& job) { return exported(project, order, job); },
+                [this](const Outcome& outcome) {
+                    last_ = outcome.report;
+                    if (outcome.report)
+                        Q_EMIT finished();
+                    else
+                        Q_EMIT failed(QString::fromStdString(outcome.problem.text()), outcome.a_photo);
+                });
 }
 
 }

@@ -1,8 +1,7 @@
 #pragma once
-#include "app/work/background.h"
+#include "app/work/task.h"
 #include "core/export/export.h"
 
-#include <QElapsedTimer>
 #include <QObject>
 
 #include <map>
@@ -24,16 +23,15 @@ class Exporter : public QObject {
     Q_OBJECT
 public:
     explicit Exporter(Background& background, QObject* parent = nullptr);
-    /// Asks a running export to stop; what is half written goes.
-    ~Exporter() override;
 
     void start(const Project& project, const ExportOrder& order);
     /// Decodes the photos that this would export and that were not decoded before, each once, so that one that cannot be
     /// read is known before it stops the export. photos_checked() follows, also while it goes on.
     void check(const Project& project, const ExportOrder& order);
     [[nodiscard]] const PhotoChecks& checks() const { return checks_; }
-    void stop() { stop_.request_stop(); }
-    [[nodiscard]] bool running() const { return running_; }
+    /// What is half written goes.
+    void stop() { task_.stop(); }
+    [[nodiscard]] bool running() const { return task_.running(); }
     [[nodiscard]] const std::optional<ExportReport>& last() const { return last_; }
     void forget();
 
@@ -52,9 +50,7 @@ private:
     void check_next();
 
     Background& background_;
-    std::stop_source stop_;
-    QElapsedTimer time_;
-    bool running_ = false;
+    Task task_;
     std::optional<ExportReport> last_;
     PhotoChecks checks_;
     std::map<PhotoPtr, std::optional<Problem>> checked_; ///< of photos as they were when they were decoded

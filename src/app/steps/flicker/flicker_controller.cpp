@@ -8,59 +8,30 @@
 namespace frenlo::app {
 
 FlickerController::FlickerController(Background& background, Session& session, Viewing& viewing, QObject* parent)
-    : QObject(parent), background_(background), session_(session), viewing_(viewing)
-{}
+    : QObject(parent), session_(session), viewing_(viewing), task_(background, Rank::measure)
+{
+    connect(&task_, &Task::progress, this, [this](double fraction) { Q_EMIT progress(fraction); });
+    connect(&task_, &Task::changed, this, &FlickerController::changed);
+    connect(&task_, &Task::failed, this, &FlickerController::failed);
+}
 
 void FlickerController::even(const Deflicker& deflicker)
 {
-    if (!running_ && viewing_.shot())
-        run(deflicker, deflicker_input(session_.project(), *viewing_.shot(), deflicker));
+    if (viewing_.shot())
+        run({.settings = deflicker});
 }
 
 void FlickerController::keep_step(PhotoIndex photo, bool kept)
 {
     const Shot* shot = viewing_.shot();
-    if (running_ || !shot || !deflicker_of(*shot))
-        return;
-    DeflickerInput photos = deflicker_input(session_.project(), *shot, *deflicker_of(*shot));
-    for (LightStep& step : photos.options.steps)
-        if (photos.photos.at[step.photo] == photo)
-            step.jump.kept = kept;
-    run(*deflicker_of(*shot), std::move(photos));
+    if (shot && deflicker_of(*shot))
+        run({.settings = *deflicker_of(*shot), .steps = {{photo, kept}}});
 }
 
-void FlickerController::run(const Deflicker& deflicker, DeflickerInput photos)
+void FlickerController::run(const FlickerPlan& plan)
 {
-    running_ = true;
-    stop_ = {};
-    const ShotId shot = viewing_.shot()->id;
-    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](double fraction, std::string_view) {
-        background.post(self, [this, fraction] { Q_EMIT progress(fraction); });
-    });
-    background_.run(
-        this,
-        [photos, job] {
-            return Background::guarded(
-                [&] { return deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, photos.region, photos.options, Originals(), job); });
-        },
-        [this, shot, photos, deflicker](const Result<DeflickerResult>& evened) {
-            running_ = false;
-            // Names, marks and what was decided meanwhile do not matter to what was measured.
-            const Project& project = session_.project();
-            auto now = project.find_shot(shot);
-            if (now && !deflicker_input(project, project.shot(*now), deflicker).same_photos(photos))
-                now.reset();
-            if (!evened) {
-                if (!stop_.stop_requested())
-                    Q_EMIT failed(QString::fromStdString(evened.error().text()));
-            } else if (!now) {
-                Q_EMIT failed(tr("Photos of the shot were changed while its light was measured, and the light of each hangs on those around it. Even it again."));
-            } else {
-                session_.apply([&](const Project& p) { return set_deflicker(p, *now, photos, *evened, deflicker); }, tr("Even the light"));
-            }
-            Q_EMIT changed();
-        });
-    Q_EMIT changed();
+    if (!running())
+        task_.start({viewing_.shot()->id, "flicker"}, measure_flicker(session_.project(), viewing_.shot_index(), plan), session_, tr("Even the light"));
 }
 
 void FlickerController::set_region(const Region& on_photo)

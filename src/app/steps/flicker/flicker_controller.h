@@ -1,10 +1,9 @@
 #pragma once
+#include "app/work/task.h"
 #include "app/work/viewing.h"
-#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/flicker/operations.h"
 
 #include <QObject>
-
-#include <stop_token>
 
 namespace frenlo::app {
 
@@ -23,8 +22,8 @@ public:
     /// Decides about a photo that stands out, or any other.
     void settle(PhotoIndex photo, LightRemedy remedy);
     void set_aside(PhotoIndex photo);
-    void stop() { stop_.request_stop(); }
-    [[nodiscard]] bool running() const { return running_; }
+    void stop() { task_.stop(); }
+    [[nodiscard]] bool running() const { return task_.running(); }
     void as_shot();
 
 Q_SIGNALS:
@@ -33,13 +32,11 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
-    void run(const Deflicker& deflicker, DeflickerInput photos);
+    void run(const FlickerPlan& plan);
 
-    Background& background_;
     Session& session_;
     Viewing& viewing_;
-    std::stop_source stop_;
-    bool running_ = false;
+    Task task_;
 };
 
 /// "0.14 → 0.01", stops.

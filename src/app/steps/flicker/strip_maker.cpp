@@ -1,7 +1,7 @@
 #include "app/steps/flicker/strip_maker.h"
 
 #include "app/work/photo_loader.h"
-#include "core/steps/steady/steady_values.h"
+#include "core/picture/step_pictures.h"
 
 #include <algorithm>
 
@@ -12,17 +12,24 @@ namespace {
 /// The same photos in the film, lying in the same way: only their light may differ.
 bool same_but_light(const Shot& a, const Shot& b)
 {
-    return steadying_of(a) == steadying_of(b) && a.parts == b.parts &&
-           std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [](const ShotPhoto& p, const ShotPhoto& q) {
-               return p.photo == q.photo && p.turns == q.turns && p.aside == q.aside && p.hold == q.hold && alignment_of(p) == alignment_of(q);
+    return a.parts == b.parts &&
+           std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [&](const ShotPhoto& p, const ShotPhoto& q) {
+               return p.photo == q.photo && p.turns == q.turns && p.aside == q.aside && p.hold == q.hold && placement_of(a, p) == placement_of(b, q);
            });
 }
 
 }
 
 StripMaker::StripMaker(Background& background, Session& session, Viewing& viewing, PreviewStore& store, QObject* parent)
-    : QObject(parent), background_(background), session_(session), viewing_(viewing), store_(store)
-{}
+    : QObject(parent), session_(session), viewing_(viewing), store_(store), task_(background, Rank::measure)
+{
+    connect(&task_, &Task::progress, this, &StripMaker::changed);
+    connect(&task_, &Task::changed, this, [this] {
+        Q_EMIT changed();
+        if (!task_.running() && wanted_)
+            start(); // something else may be wanted by now
+    });
+}
 
 void StripMaker::make(double column)
 {
@@ -30,7 +37,7 @@ void StripMaker::make(double column)
         return;
     wanted_ = session_.project().shots[viewing_.shot_index().at()];
     wanted_column_ = column;
-    if (!running_)
+    if (!task_.running())
         start();
 }
 
@@ -42,38 +49,21 @@ void StripMaker::start()
     if (!same) {
         photos_.reset();
         strip_ = {};
-        fraction_ = 0;
         Q_EMIT changed();
     }
-    running_ = true;
-    stop_ = {};
-    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](double fraction, std::string_view) {
-        background.post(self, [this, fraction] {
-            fraction_ = fraction;
-            Q_EMIT changed();
-        });
+    made_ = wanted_; // whatever becomes of it, it is not tried again
+    made_column_ = wanted_column_;
+    const auto work = [shot = wanted_, column = wanted_column_, photos = photos_, &store = store_](const Job& job) {
+        Made made;
+        made.photos = photos ? photos : std::make_shared<const StripPhotos>(strip_photos(*shot, Previews(store), job));
+        made.strip = {made.photos->at, to_image(strip_of(*shot, *made.photos, column, Corrections::none)),
+                      to_image(strip_of(*shot, *made.photos, column, Corrections::applied))};
+        return made;
+    };
+    task_.start({wanted_->id, "flicker"}, work, [this](Made made) {
+        photos_ = std::move(made.photos);
+        strip_ = std::move(made.strip);
     });
-    background_.run(
-        this,
-        [shot = wanted_, column = wanted_column_, photos = photos_, &store = store_, job] {
-            return Background::guarded([&] {
-                Made made;
-                made.photos = photos ? photos : std::make_shared<const StripPhotos>(strip_photos(*shot, Previews(store), job));
-                made.strip = {made.photos->at, to_image(strip_of(*shot, *made.photos, column, Corrections::none)),
-                              to_image(strip_of(*shot, *made.photos, column, Corrections::applied))};
-                return made;
-            });
-        },
-        [this, shot = wanted_, column = wanted_column_](Result<Made> made) {
-            running_ = false;
-            made_ = shot;
-            made_column_ = column;
-            fraction_ = 1;
-            photos_ = made ? made->photos : nullptr;
-            strip_ = made ? std::move(made->strip) : Strip();
-            Q_EMIT changed();
-            start(); // something else may be wanted by now
-        });
 }
 
 }

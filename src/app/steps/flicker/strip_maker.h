@@ -1,6 +1,5 @@
 #pragma once
-#include "app/work/background.h"
-#include "app/work/session.h"
+#include "app/work/task.h"
 #include "app/work/viewing.h"
 #include "core/steps/flicker/strip.h"
 
@@ -8,7 +7,6 @@
 #include <QObject>
 
 #include <memory>
-#include <stop_token>
 
 namespace frenlo::app {
 
@@ -26,13 +24,12 @@ class StripMaker : public QObject {
 public:
     /// store: where thumbnails are kept; must outlive the background's work.
     StripMaker(Background& background, Session& session, Viewing& viewing, PreviewStore& store, QObject* parent = nullptr);
-    ~StripMaker() override { stop_.request_stop(); }
 
     /// Of the shot that is looked at; column: where in the photos, 0 to 1.
     void make(double column);
     [[nodiscard]] const Strip& strip() const { return strip_; }
     /// How far reading is; 1 when nothing is being read.
-    [[nodiscard]] double fraction() const { return fraction_; }
+    [[nodiscard]] double fraction() const { return task_.running() ? task_.fraction() : 1; }
 
 Q_SIGNALS:
     void changed();
@@ -45,17 +42,14 @@ private:
     };
     void start();
 
-    Background& background_;
     Session& session_;
     Viewing& viewing_;
     PreviewStore& store_;
-    std::stop_source stop_;
     ShotPtr wanted_, made_; ///< of which shots
     double wanted_column_ = 0.5, made_column_ = -1;
     std::shared_ptr<const StripPhotos> photos_; ///< of the shot that was made
     Strip strip_;
-    double fraction_ = 1;
-    bool running_ = false;
+    Task task_;
 };
 
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/sheet/sheet_actions.h"
 #include "app/work/viewing.h"
 #include "core/steps/pace/pace_edits.h"
 
@@ -10,7 +11,7 @@ namespace frenlo::app {
 
 /// What can be done in Pace, to the shot that is looked at: one step of undo each, from bench, Sheet and keys alike.
 /// What cannot be done is said by Session::failed, and nothing changes.
-class PaceController : public QObject {
+class PaceController : public QObject, public RowActions {
     Q_OBJECT
 public:
     PaceController(Session& session, Viewing& viewing, QObject* parent = nullptr);
@@ -24,9 +25,9 @@ public:
     [[nodiscard]] std::optional<Seconds> length_of_chosen() const;
 
     /// A tile is pulled to so many frames of the film. photos: all that are pulled with it.
-    void pull_hold(const std::vector<PhotoIndex>& photos, std::int64_t frames, std::uint64_t gesture);
-    void set_first_hold(std::optional<Hold> hold, std::uint64_t gesture = 0);
-    void set_last_hold(std::optional<Hold> hold, std::uint64_t gesture = 0);
+    void pull_hold(const std::vector<PhotoIndex>& photos, std::int64_t frames, std::uint64_t gesture) override;
+    void set_first_hold(std::optional<Hold> hold, std::uint64_t gesture = 0) override;
+    void set_last_hold(std::optional<Hold> hold, std::uint64_t gesture = 0) override;
 
     void deliver_at(Rate rate, RateIntent intent);
     void set_paced_at(std::optional<Rate> rate);
@@ -35,10 +36,10 @@ public:
     /// The photo under the player is the first, the last of what is kept.
     void keep_from_here();
     void keep_to_here();
-    void keep_from(PhotoIndex photo, std::uint64_t gesture = 0);
-    void keep_to(PhotoIndex photo, std::uint64_t gesture = 0);
+    void keep_from(PhotoIndex photo, std::uint64_t gesture = 0) override;
+    void keep_to(PhotoIndex photo, std::uint64_t gesture = 0) override;
     void fix_length(std::optional<std::variant<PhotoCount, Seconds>> extent);
-    void slide(std::int64_t photos, std::uint64_t gesture = 0);
+    void slide(std::int64_t photos, std::uint64_t gesture = 0) override;
     void keep_all();
     void keep_as_version(); ///< and goes to it
 

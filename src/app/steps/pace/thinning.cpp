@@ -5,10 +5,16 @@
 namespace frenlo::app {
 
 Thinning::Thinning(Background& background, PreviewStore& store, Session& session, Viewing& viewing, QObject* parent)
-    : QObject(parent), background_(background), previews_(store), session_(session), viewing_(viewing)
+    : QObject(parent), previews_(store), session_(session), viewing_(viewing), task_(background, Rank::measure)
 {
+    connect(&task_, &Task::progress, this, [this](double fraction) {
+        const int photos = int(photos_in_film(*looked_at_));
+        Q_EMIT progress(int(fraction * photos), photos);
+    });
+    connect(&task_, &Task::changed, this, &Thinning::changed);
+    connect(&task_, &Task::failed, this, &Thinning::failed);
     connect(&viewing, &Viewing::shot_changed, this, [this] {
-        if (viewing_.shot() != looked_at_.get() && (looked_ || running_)) {
+        if (viewing_.shot() != looked_at_.get() && (looked_ || running())) {
             stop();
             looked_ = false;
             found_.clear();
@@ -44,33 +50,18 @@ std::vector<PhotoIndex> still_ones(const Shot& shot, const Previews& previews, c
 
 void Thinning::look()
 {
-    if (running_ || !viewing_.shot())
+    if (running() || !viewing_.shot())
         return;
-    running_ = true;
     looked_ = false;
     found_.clear();
-    stop_ = {};
     looked_at_ = session_.project().shots[viewing_.shot_index().at()];
-    const int photos = int(photos_in_film(*looked_at_));
-    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_, photos](double fraction, std::string_view) {
-        background.post(self, [this, fraction, photos] { Q_EMIT progress(int(fraction * photos), photos); });
-    });
-    background_.run(
-        this,
-        [shot = looked_at_, &previews = previews_, job] {
-            return Background::guarded([&] { return still_ones(*shot, previews, job); });
-        },
-        [this](const Result<std::vector<PhotoIndex>>& found) {
-            running_ = false;
-            if (found && viewing_.shot() == looked_at_.get()) {
-                looked_ = true;
-                found_ = *found;
-            } else if (!found && !stop_.stop_requested()) {
-                Q_EMIT failed(QString::fromStdString(found.error().text()));
-            }
-            Q_EMIT changed();
-        });
-    Q_EMIT changed();
+    task_.start({looked_at_->id, "pace"}, [shot = looked_at_, &previews = previews_](const Job& job) { return still_ones(*shot, previews, job); },
+                [this](std::vector<PhotoIndex> found) {
+                    if (viewing_.shot() != looked_at_.get())
+                        return;
+                    looked_ = true;
+                    found_ = std::move(found);
+                });
 }
 
 void Thinning::select_found()

@@ -1,10 +1,9 @@
 #pragma once
 #include "app/work/photo_loader.h"
+#include "app/work/task.h"
 #include "app/work/viewing.h"
 
 #include <QObject>
-
-#include <stop_token>
 
 namespace frenlo::app {
 
@@ -15,8 +14,8 @@ public:
     Thinning(Background& background, PreviewStore& store, Session& session, Viewing& viewing, QObject* parent = nullptr);
 
     void look();
-    void stop() { stop_.request_stop(); }
-    [[nodiscard]] bool running() const { return running_; }
+    void stop() { task_.stop(); }
+    [[nodiscard]] bool running() const { return task_.running(); }
     /// What was found last; empty again when the shot changes.
     [[nodiscard]] const std::vector<PhotoIndex>& found() const { return found_; }
     [[nodiscard]] bool looked() const { return looked_; }
@@ -29,14 +28,12 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
-    Background& background_;
     Previews previews_;
     Session& session_;
     Viewing& viewing_;
-    std::stop_source stop_;
+    Task task_;
     ShotPtr looked_at_;
     std::vector<PhotoIndex> found_;
-    bool running_ = false;
     bool looked_ = false;
 };
 

@@ -5,40 +5,22 @@
 namespace frenlo::app {
 
 Filer::Filer(Background& background, Session& session, const std::filesystem::path& journals, QObject* parent)
-    : QObject(parent), background_(background), session_(session), journals_(journals)
+    : QObject(parent), background_(background), session_(session), journals_(journals), task_(background, Rank::write)
 {
+    connect(&task_, &Task::progress, this, &Filer::progress);
+    connect(&task_, &Task::failed, this, [this](const QString& message) { Q_EMIT ended(message, false); });
+    connect(&task_, &Task::stopped, this, [this] { Q_EMIT ended(tr("Stopped; the others are where they were."), false); });
     connect(&session, &Session::started, this, [this] { last_.reset(); });
-}
-
-Filer::~Filer()
-{
-    stop_.request_stop();
 }
 
 void Filer::start(const FilingPlan& plan)
 {
-    if (running_)
-        return;
-    running_ = true;
-    stop_ = {};
-    const Job job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_](
-                                         double fraction, std::string_view what) {
-        const QString text = QString::fromUtf8(what.data(), qsizetype(what.size()));
-        background.post(self, [this, fraction, text] { Q_EMIT progress(fraction, text); });
-    });
-    background_.run(
-        this, [plan, job, journals = journals_] { return Background::guarded([&] { return run_filing(plan, journals, job); }); },
-        [this](const Result<Filing>& filing) {
-            running_ = false;
-            if (!filing) {
-                Q_EMIT ended(QString::fromStdString(filing.error().text()), false);
-                return;
-            }
-            last_ = filing->done.steps.empty() || filing->done.way == FilingWay::take_back ? std::nullopt : std::optional(filing->done);
-            follow(filing->done);
-            Q_EMIT ended(said(*filing), !filing->problem);
-        },
-        1);
+    task_.start({}, [plan, journals = journals_](const Job& job) { return run_filing(plan, journals, job); },
+                [this](const Filing& filing) {
+                    last_ = filing.done.steps.empty() || filing.done.way == FilingWay::take_back ? std::nullopt : std::optional(filing.done);
+                    follow(filing.done);
+                    Q_EMIT ended(said(filing), !filing.problem);
+                });
 }
 
 void Filer::follow(const FilingPlan& done)
@@ -91,7 +73,7 @@ void Filer::finish_left_over()
             Q_EMIT ended(tr("Putting files in order was interrupted last time; it is finished now, %n file(s).", nullptr, int(files)) + problems,
                          problems.isEmpty());
         },
-        1);
+        Rank::save);
 }
 
 }

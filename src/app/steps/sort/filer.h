@@ -1,6 +1,7 @@
 #pragma once
 #include "app/work/background.h"
 #include "app/work/session.h"
+#include "app/work/task.h"
 #include "core/steps/sort/filing.h"
 
 #include <QObject>
@@ -15,11 +16,10 @@ class Filer : public QObject {
     Q_OBJECT
 public:
     Filer(Background& background, Session& session, const std::filesystem::path& journals, QObject* parent = nullptr);
-    ~Filer() override;
 
     void start(const FilingPlan& plan);
-    void stop() { stop_.request_stop(); }
-    [[nodiscard]] bool running() const { return running_; }
+    void stop() { task_.stop(); }
+    [[nodiscard]] bool running() const { return task_.running(); }
     /// What the last filing did, so that it can be taken back.
     [[nodiscard]] const std::optional<FilingPlan>& last() const { return last_; }
     void take_back();
@@ -27,7 +27,7 @@ public:
     template <class Work, class Done>
     void in_background(QObject* receiver, Work work, Done done)
     {
-        background_.run(receiver, std::move(work), std::move(done), 1);
+        background_.run(receiver, std::move(work), std::move(done), Rank::measure);
     }
     /// What a killed Frenlo left half done.
     void finish_left_over();
@@ -43,9 +43,8 @@ private:
     Background& background_;
     Session& session_;
     std::filesystem::path journals_;
-    std::stop_source stop_;
+    Task task_;
     std::optional<FilingPlan> last_;
-    bool running_ = false;
 };
 
 }

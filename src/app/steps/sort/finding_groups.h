@@ -1,5 +1,5 @@
 #pragma once
-#include "app/work/findings.h"
+#include "app/steps/sort/findings.h"
 
 #include <QString>
 

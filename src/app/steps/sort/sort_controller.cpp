@@ -9,8 +9,9 @@
 namespace frenlo::app {
 
 SortController::SortController(Background& background, Session& session, Viewing& viewing, Findings& findings, QObject* parent)
-    : QObject(parent), background_(background), session_(session), viewing_(viewing), findings_(findings)
+    : QObject(parent), background_(background), session_(session), viewing_(viewing), findings_(findings), search_(background, Rank::measure)
 {
+    connect(&search_, &Task::failed, this, [this](const QString& message) { Q_EMIT failed(tr("Shots could not be looked for: %1").arg(message)); });
     connect(&viewing, &Viewing::shot_changed, this, &SortController::refresh_pause);
 }
 
@@ -175,28 +176,24 @@ void SortController::search_again(std::optional<Seconds> pause)
     if (!viewing_.shot())
         return;
     const ShotPtr shot = session_.project().shots[viewing_.shot_index().at()];
-    background_.run(
-        this,
-        [shot, pause, memory = findings_.looks()] {
-            return Background::guarded([&] {
-                std::vector<PhotoPtr> photos;
-                for (const auto& p : shot->photos)
-                    photos.push_back(p.photo);
-                ShotSearchOptions options = wishes_of(*shot);
-                options.pause = pause;
-                return find_shots(candidates_of(*shot, looks_of(*memory, photos, {})), options);
-            });
-        },
-        [this, shot, pause](const Result<FoundShots>& found) {
-            const auto& shots = session_.project().shots;
-            const auto at = std::find(shots.begin(), shots.end(), shot); // changed meanwhile: what was found is of the past
-            if (!found)
-                return Q_EMIT failed(tr("Shots could not be looked for: %1").arg(QString::fromStdString(found.error().text())));
-            if (at == shots.end())
-                return;
-            const ShotIndex index(at - shots.begin());
-            session_.apply([&](const Project& p) { return set_found(p, index, *found, pause); }, tr("Look for shots again"));
-        });
+    search_.forget(); // for another pause
+    search_.start({shot->id, "sort"},
+                  [shot, pause, memory = findings_.looks()](const Job& job) {
+                      std::vector<PhotoPtr> photos;
+                      for (const auto& p : shot->photos)
+                          photos.push_back(p.photo);
+                      ShotSearchOptions options = wishes_of(*shot);
+                      options.pause = pause;
+                      return find_shots(candidates_of(*shot, looks_of(*memory, photos, job)), options);
+                  },
+                  [this, shot, pause](const FoundShots& found) {
+                      const auto& shots = session_.project().shots;
+                      const auto at = std::find(shots.begin(), shots.end(), shot);
+                      if (at == shots.end()) // changed meanwhile: what was found is of the past
+                          return;
+                      const ShotIndex index(at - shots.begin());
+                      session_.apply([&](const Project& p) { return set_found(p, index, found, pause); }, tr("Look for shots again"));
+                  });
 }
 
 void SortController::refresh_pause()

@@ -1,5 +1,7 @@
 #pragma once
-#include "app/work/findings.h"
+#include "app/sheet/sheet_actions.h"
+#include "app/steps/sort/findings.h"
+#include "app/work/task.h"
 #include "app/work/viewing.h"
 #include "core/steps/sort/card_edits.h"
 
@@ -8,7 +10,7 @@
 namespace frenlo::app {
 
 /// What is done in Sort, for its keys, buttons and the Sheet alike: each is one edit of the session.
-class SortController : public QObject {
+class SortController : public QObject, public TileActions {
     Q_OBJECT
 public:
     SortController(Background& background, Session& session, Viewing& viewing, Findings& findings, QObject* parent = nullptr);
@@ -16,8 +18,8 @@ public:
     /// The photo that the keys stand on is the first or last of its shot. gesture: see History::push.
     void first_here(std::uint64_t gesture = 0);
     void last_here(std::uint64_t gesture = 0);
-    void set_first(PhotoIndex photo, std::uint64_t gesture);
-    void set_last(PhotoIndex photo, std::uint64_t gesture);
+    void set_first(PhotoIndex photo, std::uint64_t gesture) override;
+    void set_last(PhotoIndex photo, std::uint64_t gesture) override;
     /// X: set the selected photos aside, or bring them back when all of them are.
     void toggle_aside();
     [[nodiscard]] bool all_chosen_are_aside() const;
@@ -30,9 +32,9 @@ public:
     void reverse();
     void first_to_end();
     /// The selected photos, to where the photo "before" is.
-    void move(PhotoIndex before);
+    void move(PhotoIndex before) override;
     /// One place back or on.
-    void nudge(int by);
+    void nudge(int by) override;
     void turn(int quarters);
     void make_shots();
     void make_one_shot();
@@ -57,6 +59,7 @@ private:
     Session& session_;
     Viewing& viewing_;
     Findings& findings_;
+    Task search_;
     std::optional<Seconds> pause_;
     ShotPtr pause_of_;
 };

@@ -40,7 +40,7 @@ SortTools::SortTools(Session& session, Viewing& viewing, SortController& sort_co
     connect(&viewing, &Viewing::shot_changed, this, &SortTools::refresh);
     connect(&viewing, &Viewing::selection_changed, this, &SortTools::refresh);
     connect(&viewing, &Viewing::step_changed, this, [this] {
-        if (viewing_.step() != Step::sort)
+        if (!viewing_.is_step("sort"))
             blink_->setChecked(false);
     });
     refresh();

@@ -1,24 +1,15 @@
 #pragma once
+#include "app/work/task.h"
 #include "app/work/viewing.h"
-#include "core/steps/steady/steady_edits.h"
+#include "core/steps/steady/operations.h"
+#include "core/steps/steady/steady_figures.h"
 
 #include <QObject>
 
-#include <functional>
 #include <optional>
-#include <stop_token>
 #include <vector>
 
 namespace frenlo::app {
-
-/// What is to be measured of the shot that is looked at.
-struct SteadyPlan
-{
-    SteadyWay way = SteadyWay::still;
-    Movement movement = Movement::similar;
-    std::optional<PhotoIndex> reference{}; ///< still; none: the tool chooses
-    Smoothing smoothing{}; ///< smooth
-};
 
 /// What is done in Steady: measuring goes on in the background, its result is one step of undo.
 class SteadyController : public QObject {
@@ -26,9 +17,9 @@ class SteadyController : public QObject {
 public:
     SteadyController(Background& background, Session& session, Viewing& viewing, QObject* parent = nullptr);
 
-    void measure(const SteadyPlan& plan);
-    void stop() { stop_.request_stop(); }
-    [[nodiscard]] bool running() const { return running_; }
+    void measure(SteadyPlan plan);
+    void stop() { task_.stop(); }
+    [[nodiscard]] bool running() const { return task_.running(); }
 
     /// On a smooth path, from what was measured.
     void set_smoothing(const Smoothing& smoothing);
@@ -63,33 +54,14 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
-    /// Runs in the background, one at a time; done takes the result on the interface thread.
-    template <class Work, class Done>
-    void run(Work work, Done done);
-    void take_still(ShotId shot, const ToMeasure& measured, const StillRegistration& held, Movement movement);
-    void take_walk(ShotId shot, const ToMeasure& measured, const WalkRegistration& walked, Movement movement, const Smoothing& smoothing,
-                   const QString& name);
-    void take_one(ShotId shot, PhotoId photo, const Alignment& alignment);
+    void run(Operation operation, const QString& name);
     [[nodiscard]] ShotPtr current() const { return session_.project().shots[viewing_.shot_index().at()]; }
-    /// Where the shot is by now; where it is gone, that is told.
-    std::optional<ShotIndex> where_now(ShotId shot);
 
-    Background& background_;
     Session& session_;
     Viewing& viewing_;
-    std::stop_source stop_;
-    bool running_ = false;
+    Task task_;
     bool nudging_ = false;
     std::uint64_t gesture_ = std::uint64_t(1) << 41; ///< apart from the Sheet's and the benches'
 };
-
-/// How far a photo had moved, pixels, at the corner that moved most; 0 where it was not measured.
-double moved_px(const Shot& shot, PhotoIndex photo);
-/// The largest of all photos in the film.
-double most_moved_px(const Shot& shot);
-/// What is left of it, the largest of the photos that are not in doubt.
-double most_left_px(const Shot& shot);
-/// Photos in the film that should be looked at.
-std::vector<PhotoIndex> doubtful_photos(const Shot& shot);
 
 }

@@ -37,6 +37,21 @@ QString name_of(const ShotPhoto& p)
 
 }
 
+namespace {
+
+/// Cells that less than seven tenths of the tries trusted.
+std::vector<Hatched> not_trusted(const TrustMap& map)
+{
+    std::vector<Hatched> cells;
+    for (int row = 0; row < map.rows; ++row)
+        for (int column = 0; column < map.columns; ++column)
+            if (const auto tenths = map.tenths[std::size_t(row) * std::size_t(map.columns) + std::size_t(column)]; tenths < 7)
+                cells.push_back({map.cell(column, row), tenths < 0});
+    return cells;
+}
+
+}
+
 WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), steady_controller_(steady_controller), picture_(picture), notice_(notice),
       still_(tool(tr("Hold still"), tr("All photos lie on a reference photo: from a tripod, or by hand from one place"))),
@@ -211,7 +226,7 @@ void WayPart::refresh_region(const Shot& shot)
     const cv::Size size = photo.value >= 0 ? seen_size(shot.photos[photo.at()]) : cv::Size();
     region_->show(steady_region(shot), size);
     if (tool_)
-        tool_->show({}, steadying_of(shot) ? steadying_of(shot)->trusted : TrustMap(), use_ == RegionTool::Use::only_show ? reference_photo(shot) : std::nullopt, size);
+        tool_->show({}, not_trusted(steadying_of(shot) ? steadying_of(shot)->trusted : TrustMap()), use_ == RegionTool::Use::only_show ? reference_photo(shot) : std::nullopt, size);
 }
 
 void WayPart::refresh_smooth(const Shot& shot)

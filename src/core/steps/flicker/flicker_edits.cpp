@@ -102,7 +102,7 @@ Region light_region_on(const Shot& shot, PhotoIndex photo)
 {
     const ShotPhoto& p = shot.photos.at(photo.at());
     const auto placement = placement_of(shot, p);
-    return placement ? region_moved(light_region(shot), placement->from_film, placement->plane, seen_size(p)) : light_region(shot);
+    return placement ? region_moved(light_region(shot), placement->from_film, placement->plane, seen_size(p)) : Region(light_region(shot));
 }
 
 Region into_film(const Shot& shot, PhotoIndex photo, const Region& on_photo)
@@ -159,13 +159,14 @@ std::vector<Share> mixed_neighbours(const Shot& shot, PhotoIndex photo)
     return shares;
 }
 
-std::vector<Problem> unmeasured_light(const DeflickerInput& measured, const DeflickerResult& result, const PhotoSource& source)
+std::vector<Problem> unmeasured_light(const Shot& shot, const PhotoSource& source)
 {
     std::vector<Problem> problems;
-    for (std::size_t i = 0; i < measured.photos.photos.size(); ++i) {
-        if (std::binary_search(result.curve.measured.begin(), result.curve.measured.end(), i))
+    const ToMeasure photos = to_measure(shot);
+    for (std::size_t i = 0; i < photos.at.size(); ++i) {
+        if (light_of(shot.photos[photos.at[i].at()]))
             continue;
-        const SeenPhoto& p = measured.photos.photos[i];
+        const SeenPhoto& p = photos.photos[i];
         const auto pixels = source.pixels(*p.photo, {1, 1}, p.damage);
         problems.push_back(pixels ? Problem{"there is nothing in it that could be measured", p.photo->file, "It is left as shot"} : pixels.error());
     }

@@ -22,8 +22,8 @@ DeflickerInput deflicker_input(const Project& project, const Shot& shot, const D
 /// The shot's light is evened as was measured.
 Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInput& measured, const DeflickerResult& result, const Deflicker& deflicker);
 
-/// The photos whose light could not be measured, and why. Reads those again.
-std::vector<Problem> unmeasured_light(const DeflickerInput& measured, const DeflickerResult& result, const PhotoSource& source);
+/// The photos in the film of an evened shot whose light could not be measured, and why. Reads those again.
+std::vector<Problem> unmeasured_light(const Shot& shot, const PhotoSource& source);
 
 /// Where is measured next, of the film's plane.
 Project set_light_region(const Project& project, ShotIndex shot, const Region& region);

@@ -1,5 +1,6 @@
 #include "core/base/opencv_json.h"
 #include "core/steps/flicker/correction.h"
+#include "core/steps/flicker/flicker_command.h"
 #include "core/steps/flicker/flicker_edits.h"
 #include "core/steps/step.h"
 
@@ -36,7 +37,8 @@ const Step& flicker_step()
                            .shot_values = {step_coding<OfShot, Deflicker>("How its light is evened; absent: as shot"),
                                            step_coding<OfShot, LightRegion>("Where Light measures, of the film's plane")},
                            .follow = follow,
-                           .pictures = {.stages = stages, .standing_in = mixed_neighbours}};
+                           .pictures = {.stages = stages, .standing_in = mixed_neighbours},
+                           .add_commands = command::add_flicker_commands};
     return step;
 }
 

@@ -1,5 +1,6 @@
 #include "core/steps/steady/film_crop.h"
 #include "core/steps/steady/steady_codecs.h"
+#include "core/steps/steady/steady_command.h"
 #include "core/steps/step.h"
 
 namespace frenlo {
@@ -74,7 +75,8 @@ const Step& steady_step()
                            .shot_values = {step_coding<OfShot, SteadyRegion>("What Steady looks at, of each photo"),
                                            step_coding<OfShot, Steadying>("How the shot is steadied; absent: as shot")},
                            .follow = follow,
-                           .pictures = {.film_size = film_size, .placement = placement}};
+                           .pictures = {.film_size = film_size, .placement = placement},
+                           .add_commands = command::add_steady_commands};
     return step;
 }
 

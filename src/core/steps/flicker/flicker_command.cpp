@@ -1,14 +1,18 @@
-#include "cli/commands.h"
 #include "core/base/text.h"
+#include "core/command/change_measured.h"
+#include "core/command/options.h"
+#include "core/picture/step_pictures.h"
 #include "core/project/project_file.h"
 #include "core/source/photo_source.h"
-#include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/flicker/flicker_command.h"
 #include "core/steps/flicker/flicker_kind.h"
-#include "core/steps/steady/steady_values.h"
+#include "core/steps/flicker/operations.h"
+
+#include <CLI/CLI.hpp>
 
 #include <iostream>
 
-namespace frenlo::cli {
+namespace frenlo::command {
 
 namespace {
 
@@ -93,16 +97,6 @@ Project decided(const Project& project, ShotIndex index, const LightCall& call)
     return p;
 }
 
-void decide_steps(DeflickerOptions& options, const ToMeasure& photos, const LightCall& call)
-{
-    for (const auto& [numbers, stays] : {std::pair(&call.keep_step, true), std::pair(&call.take_out_step, false)})
-        for (const std::int64_t n : *numbers)
-            for (std::size_t i = 0; i < photos.at.size(); ++i)
-                if (photos.at[i].value + 1 == n)
-                    for (const LightJump::Cause cause : {LightJump::Cause::scene, LightJump::Cause::camera})
-                        options.steps.insert(options.steps.begin(), {i, {0, cause, stays}});
-}
-
 /// What the call does not say stays as it is.
 Deflicker deflicker_of_call(const LightCall& call, const Shot& shot, Rate delivered_at)
 {
@@ -120,6 +114,21 @@ Deflicker deflicker_of_call(const LightCall& call, const Shot& shot, Rate delive
     return l;
 }
 
+FlickerPlan plan_of(const LightCall& call, const Shot& shot, Rate delivered_at, const ToMeasure& photos)
+{
+    FlickerPlan plan;
+    plan.settings = deflicker_of_call(call, shot, delivered_at);
+    for (const auto& [numbers, stays] : {std::pair(&call.keep_step, true), std::pair(&call.take_out_step, false)})
+        for (const std::int64_t n : *numbers)
+            plan.steps.emplace_back(PhotoIndex(n - 1), stays);
+    if (!call.region.empty()) {
+        const ShotPhoto& first = shot.photos[photos.at.front().at()];
+        const auto placement = placement_of(shot, first);
+        plan.region = Region{boxes_option(call.region, placement ? placement->plane : seen_size(first)), {}};
+    }
+    return plan;
+}
+
 int light_shot(const LightCall& call, const Context& context)
 {
     if (call.off) {
@@ -127,26 +136,24 @@ int light_shot(const LightCall& call, const Context& context)
         return done;
     }
     const Project as_it_was = load_project(call.project).project;
-    const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
-    const Deflicker deflicker = deflicker_of_call(call, before, as_it_was.delivered_at);
-    DeflickerInput photos = deflicker_input(as_it_was, before, deflicker);
-    decide_steps(photos.options, photos.photos, call);
-    if (photos.photos.at.empty())
+    const ShotIndex place = named_shot(as_it_was, call.shot);
+    const Shot& before = as_it_was.shot(place);
+    const ToMeasure photos = to_measure(before);
+    if (photos.at.empty())
         throw Failure({"there are no photos in the film of this shot", {}, "Bring photos into the shot"});
-    if (!call.region.empty())
-        photos.region = {boxes_option(call.region, steadying_of(before) ? steadying_of(before)->size : seen_size(before.photos[photos.photos.at.front().at()])), {}};
-    decided(as_it_was, named_shot(as_it_was, call.shot), call); // wrong numbers are told before minutes of measuring
-    const DeflickerResult evened = deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, photos.region, photos.options, Originals(), context.job());
+    const FlickerPlan plan = plan_of(call, before, as_it_was.delivered_at, photos);
+    decided(as_it_was, place, call); // wrong numbers are told before minutes of measuring
+    const DeflickerInput input = deflicker_input(as_it_was, before, plan.settings);
+    const Edit edit = measure_flicker(as_it_was, place, plan)(Originals(), context.job());
     // Measuring takes its time: what others changed meanwhile stays.
-    const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
-        const ShotIndex index = same_shot(now, before);
-        if (!deflicker_input(now, now.shot(index), deflicker).same_photos(photos))
+    const LoadedProject loaded = change_measured(call.project, before, [&](const Project& now, ShotIndex index) {
+        if (!deflicker_input(now, now.shot(index), plan.settings).same_photos(input))
             throw changed_meanwhile(call.project);
-        return decided(set_deflicker(set_light_region(now, index, photos.region), index, photos, evened, deflicker), index, call);
+        return decided(edit(now), index, call);
     });
     const Shot& shot = loaded.project.shot(same_shot(loaded.project, before));
     std::vector<Problem> problems = loaded.problems;
-    for (Problem& p : unmeasured_light(photos, evened, Originals()))
+    for (Problem& p : unmeasured_light(shot, Originals()))
         problems.push_back(std::move(p));
     for (const ShotPhoto& p : shot.photos)
         if (to_look_at(p))
@@ -155,8 +162,9 @@ int light_shot(const LightCall& call, const Context& context)
     if (context.json) {
         print_json(light_json(shot, problems));
     } else {
+        const Deflicker& now = *deflicker_of(shot);
         std::cout.precision(2);
-        std::cout << shot.name << ": flicker " << deflicker_of(shot)->before.shared << " to " << deflicker_of(shot)->after.shared << " stop. " << told(deflicker_of(shot)->kind) << '\n';
+        std::cout << shot.name << ": flicker " << now.before.shared << " to " << now.after.shared << " stop. " << told(now.kind) << '\n';
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
@@ -164,7 +172,7 @@ int light_shot(const LightCall& call, const Context& context)
 
 }
 
-void add_light(CLI::App& app, Run& run)
+void add_flicker_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<LightCall>();
     CLI::App* light = app.add_subcommand("light", "Even the light of a shot; prints how bright each photo was, is to be, and is");

@@ -1,4 +1,4 @@
-#include "cli/output.h"
+#include "core/command/output.h"
 
 #include "core/base/text.h"
 #include "core/time/timecode.h"
@@ -9,7 +9,7 @@
 #include <mutex>
 #include <unistd.h>
 
-namespace frenlo::cli {
+namespace frenlo::command {
 
 Job Context::job() const
 {

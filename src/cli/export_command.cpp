@@ -1,15 +1,20 @@
 #include "cli/commands.h"
 #include "core/base/text.h"
+#include "core/command/output.h"
 #include "core/export/export.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
 #include "core/steps/sort/scan_edits.h"
 #include "core/time/timecode.h"
 
+#include <CLI/CLI.hpp>
+
 #include <algorithm>
 #include <iostream>
 
 namespace frenlo::cli {
+
+using namespace command;
 
 namespace {
 

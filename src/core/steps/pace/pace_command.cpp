@@ -1,83 +1,19 @@
-#include "cli/commands.h"
 #include "core/base/text.h"
+#include "core/command/options.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/pace/pace_command.h"
 #include "core/steps/pace/pace_edits.h"
-#include "core/steps/sort/scan_edits.h"
+
+#include <CLI/CLI.hpp>
 
 #include <iomanip>
 #include <iostream>
 #include <sstream>
 
-namespace frenlo::cli {
-
-ShotIndex same_shot(const Project& now, const Shot& before)
-{
-    const auto same = now.find_shot(before.id);
-    return same ? *same : named_shot(now, before.name);
-}
-
-ShotIndex named_shot(const Project& project, const std::string& name)
-{
-    if (const auto shot = project.find_shot(name))
-        return *shot;
-    std::string names;
-    for (const auto& s : project.shots)
-        names += (names.empty() ? "" : ", ") + s->name;
-    throw WrongCall("there is no shot \"" + name + "\"; there are: " + names);
-}
-
-Failure changed_meanwhile(const std::string& project)
-{
-    return Failure({"the shot's photos or their timing were changed while they were measured; nothing of it was kept", project, "Call it again"});
-}
-
-Seconds length_option(const std::string& text, Rate rate)
-{
-    const auto length = parse_hold(text);
-    if (!length || !is_shown(*length))
-        throw WrongCall("\"" + text + "\" is not a length; 4s and 96f are");
-    return length_of(*length, rate);
-}
+namespace frenlo::command {
 
 namespace {
-
-struct NewCall
-{
-    std::string project;
-    std::vector<std::string> folders;
-    bool split = false;
-    std::string rate = "24", hold = "1f", order = "name", pause;
-};
-
-int make_project(const NewCall& call, const Context& context)
-{
-    Project project;
-    project.delivered_at = rate_option(call.rate);
-    const Hold hold = hold_option(call.hold);
-    std::error_code ec;
-    if (std::filesystem::exists(call.project, ec)) // told before the scan; what comes into being meanwhile stays too
-        throw Failure({"the file is there already", call.project, "Choose another name"});
-    const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
-    const ScanResult found = scan(places, scan_options(call.order, call.pause, !call.split), context.job());
-    if (found.shots.empty())
-        throw Failure({"there are no photos that can be read", call.folders.front(), "Choose another folder"});
-    project = add_scanned(project, found, hold, call.split ? Division::found_shots : Division::one_shot);
-    save_new_project(project, call.project);
-    std::vector<Problem> problems;
-    for (const auto& f : found.findings)
-        problems.push_back({f.text.substr(0, f.text.size() - (f.text.ends_with('.') ? 1 : 0)), {}, ""});
-    context.json ? print_json(project_json(project, problems)) : print_project(project, problems);
-    return problems.empty() ? done : done_with_problems;
-}
-
-int show_project(const std::string& file, const Context& context)
-{
-    const LoadedProject loaded = load_project(file);
-    context.json ? print_json(project_json(loaded.project, loaded.problems))
-                 : print_project(loaded.project, loaded.problems);
-    return loaded.problems.empty() ? done : done_with_problems;
-}
 
 struct PaceCall
 {
@@ -198,7 +134,9 @@ int pace_shot(const PaceCall& call, const Context& context)
     return loaded.problems.empty() ? done : done_with_problems;
 }
 
-void add_pace(CLI::App& app, Run& run)
+}
+
+void add_pace_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<PaceCall>();
     CLI::App* pace = app.add_subcommand("pace", "Change the timing of a shot; prints its schedule");
@@ -234,29 +172,6 @@ void add_pace(CLI::App& app, Run& run)
     pace->add_option("--first-hold", call->first_hold, "The film's first photo stays this long, once; off");
     pace->add_option("--last-hold", call->last_hold, "The film's last photo stays this long, once; off");
     pace->callback([call, &run] { run = [call](const Context& c) { return pace_shot(*call, c); }; });
-}
-
-}
-
-void add_project_commands(CLI::App& app, Run& run)
-{
-    auto call = std::make_shared<NewCall>();
-    CLI::App* make = app.add_subcommand("new", "Make a project from folders of photos");
-    make->add_option("project", call->project, "The project to write, ending in .frenlo")->required();
-    make->add_option("folders", call->folders, "Folders, or one photo that stands for its run")->required();
-    make->add_flag("--split", call->split, "Make the shots that scan finds; without it all photos make one shot");
-    make->add_option("--rate", call->rate, "Delivered at: 24, 23.976, 30000/1001")->capture_default_str();
-    make->add_option("--hold", call->hold, "How long each photo stays: 2f, 0.15s, 1/6s")->capture_default_str();
-    make->add_option("--pause", call->pause, "With --split: the pause that ends a shot, as 120s");
-    make->add_option("--order", call->order, "Order of the photos")->check(CLI::IsMember({"name", "time"}));
-    make->callback([call, &run] { run = [call](const Context& c) { return make_project(*call, c); }; });
-
-    auto file = std::make_shared<std::string>();
-    CLI::App* info = app.add_subcommand("info", "Say what is in a project");
-    info->add_option("project", *file, "The project")->required();
-    info->callback([file, &run] { run = [file](const Context& c) { return show_project(*file, c); }; });
-
-    add_pace(app, run);
 }
 
 }

@@ -1,13 +1,21 @@
-#include "cli/commands.h"
 #include "core/base/text.h"
+#include "core/command/options.h"
+#include "core/project/project_file.h"
 #include "core/steps/sort/rhythm.h"
 #include "core/steps/sort/scan.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/steps/sort/sort_command.h"
+
+#include <CLI/CLI.hpp>
 
 #include <algorithm>
 #include <iostream>
 
-namespace frenlo::cli {
+namespace frenlo::command {
 
+namespace {
+
+/// order: "name" or "time"; pause: "120s" or empty; throws WrongCall.
 ScanOptions scan_options(const std::string& order, const std::string& pause, bool one_shot)
 {
     ScanOptions options;
@@ -22,8 +30,6 @@ ScanOptions scan_options(const std::string& order, const std::string& pause, boo
     options.pause = *seconds;
     return options;
 }
-
-namespace {
 
 struct ScanCall
 {
@@ -79,6 +85,35 @@ Json scan_json(const ScanResult& found)
     return j;
 }
 
+struct NewCall
+{
+    std::string project;
+    std::vector<std::string> folders;
+    bool split = false;
+    std::string rate = "24", hold = "1f", order = "name", pause;
+};
+
+int make_project(const NewCall& call, const Context& context)
+{
+    Project project;
+    project.delivered_at = rate_option(call.rate);
+    const Hold hold = hold_option(call.hold);
+    std::error_code ec;
+    if (std::filesystem::exists(call.project, ec)) // told before the scan; what comes into being meanwhile stays too
+        throw Failure({"the file is there already", call.project, "Choose another name"});
+    const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
+    const ScanResult found = scan(places, scan_options(call.order, call.pause, !call.split), context.job());
+    if (found.shots.empty())
+        throw Failure({"there are no photos that can be read", call.folders.front(), "Choose another folder"});
+    project = add_scanned(project, found, hold, call.split ? Division::found_shots : Division::one_shot);
+    save_new_project(project, call.project);
+    std::vector<Problem> problems;
+    for (const auto& f : found.findings)
+        problems.push_back({f.text.substr(0, f.text.size() - (f.text.ends_with('.') ? 1 : 0)), {}, ""});
+    context.json ? print_json(project_json(project, problems)) : print_project(project, problems);
+    return problems.empty() ? done : done_with_problems;
+}
+
 int scan_and_print(const ScanCall& call, const Context& context)
 {
     const std::vector<std::filesystem::path> places(call.folders.begin(), call.folders.end());
@@ -115,7 +150,7 @@ int scan_and_print(const ScanCall& call, const Context& context)
 
 }
 
-void add_scan(CLI::App& app, Run& run)
+void add_sort_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<ScanCall>();
     CLI::App* scan = app.add_subcommand("scan", "Find photos, runs, shots and problems");
@@ -125,6 +160,17 @@ void add_scan(CLI::App& app, Run& run)
     scan->add_flag("--one-shot", call->one_shot, "All photos are one shot, whatever lies between them");
     scan->add_flag("--close", call->close, "Look at each photo itself, not at the camera's thumbnail: finds blurred ones too");
     scan->callback([call, &run] { run = [call](const Context& c) { return scan_and_print(*call, c); }; });
+
+    auto made = std::make_shared<NewCall>();
+    CLI::App* make = app.add_subcommand("new", "Make a project from folders of photos");
+    make->add_option("project", made->project, "The project to write, ending in .frenlo")->required();
+    make->add_option("folders", made->folders, "Folders, or one photo that stands for its run")->required();
+    make->add_flag("--split", made->split, "Make the shots that scan finds; without it all photos make one shot");
+    make->add_option("--rate", made->rate, "Delivered at: 24, 23.976, 30000/1001")->capture_default_str();
+    make->add_option("--hold", made->hold, "How long each photo stays: 2f, 0.15s, 1/6s")->capture_default_str();
+    make->add_option("--pause", made->pause, "With --split: the pause that ends a shot, as 120s");
+    make->add_option("--order", made->order, "Order of the photos")->check(CLI::IsMember({"name", "time"}));
+    make->callback([made, &run] { run = [made](const Context& c) { return make_project(*made, c); }; });
 }
 
 }

@@ -1,4 +1,4 @@
-#include "app/work/findings.h"
+#include "app/steps/sort/findings.h"
 
 #include "core/steps/sort/card_edits.h"
 #include "core/steps/sort/remedies.h"

@@ -1,8 +1,11 @@
-#include "cli/commands.h"
 #include "core/base/text.h"
+#include "core/command/change_measured.h"
+#include "core/command/options.h"
 #include "core/project/project_file.h"
-#include "core/steps/steady/steady_edits.h"
+#include "core/steps/steady/operations.h"
+#include "core/steps/steady/steady_command.h"
 
+#include <CLI/CLI.hpp>
 #include <opencv2/core.hpp>
 
 #include <algorithm>
@@ -11,35 +14,7 @@
 #include <iostream>
 #include <sstream>
 
-namespace frenlo::cli {
-
-namespace {
-
-/// "X,Y,W,H": pixels of the photos as seen; in shares of them.
-cv::Rect2d box_option(const std::string& text, cv::Size size)
-{
-    std::array<double, 4> v{};
-    std::istringstream in(text);
-    char comma = ',';
-    for (std::size_t i = 0; i < v.size(); ++i)
-        if ((i > 0 && !(in >> comma)) || comma != ',' || !(in >> v[i]))
-            throw WrongCall("\"" + text + "\" is not a region; X,Y,W,H in pixels is");
-    if (v[2] < 1 || v[3] < 1 || v[0] < 0 || v[1] < 0 || v[0] + v[2] > size.width || v[1] + v[3] > size.height)
-        throw WrongCall("the region " + text + " does not lie within the photos, which are " + std::to_string(size.width) + " x " +
-                        std::to_string(size.height));
-    return {v[0] / size.width, v[1] / size.height, v[2] / size.width, v[3] / size.height};
-}
-
-}
-
-std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size)
-{
-    std::vector<cv::Rect2d> boxes;
-    for (const std::string& text : texts)
-        if (text != "all")
-            boxes.push_back(box_option(text, size));
-    return boxes;
-}
+namespace frenlo::command {
 
 namespace {
 
@@ -140,13 +115,6 @@ Json steady_json(const Shot& shot, PhotoIndex reference, const std::vector<Probl
     return j;
 }
 
-/// What was measured of the photos, and how it becomes the shot's.
-struct Measured
-{
-    std::size_t reference = 0; ///< among those measured
-    std::function<Project(const Project&, ShotIndex)> apply;
-};
-
 /// What the call does not say stays as it is, where the shot is steadied in the same way.
 Movement movement_of(const SteadyCall& call, const Shot& shot, SteadyWay way)
 {
@@ -155,36 +123,6 @@ Movement movement_of(const SteadyCall& call, const Shot& shot, SteadyWay way)
     if (steadying_of(shot) && steadying_of(shot)->way == way)
         return steadying_of(shot)->movement;
     return parse_movement(way == SteadyWay::still ? "similar" : "perspective").value();
-}
-
-Measured held_still(const SteadyCall& call, const Shot& shot, const Region& region, const ToMeasure& photos, const Job& job)
-{
-    StillOptions options;
-    options.movement = movement_of(call, shot, SteadyWay::still);
-    options.region = region;
-    if (call.reference > 0)
-        options.reference = measured_option(call.reference, photos);
-    const StillRegistration held = hold_still(photos.photos, options, Originals(), job);
-    return {held.reference, [held, photos, movement = options.movement](const Project& p, ShotIndex i) { return hold_still(p, i, photos, held, movement); }};
-}
-
-Measured smoothed(const SteadyCall& call, const Shot& shot, Rate delivered_at, const Region& region, const ToMeasure& photos, const Job& job)
-{
-    WalkOptions options;
-    options.movement = movement_of(call, shot, SteadyWay::smooth);
-    options.region = region;
-    Smoothing smoothing = steadying_of(shot) ? steadying_of(shot)->smoothing : Smoothing();
-    if (!call.strength.empty())
-        smoothing.strength_s = length_option(call.strength, delivered_at).value.approx();
-    if (call.limit >= 0)
-        smoothing.most_lost = call.limit / 100;
-    const std::size_t reference = call.reference > 0 ? measured_option(call.reference, photos) : 0;
-    WalkRegistration walked = follow_walk(photos.photos, options, Originals(), job);
-    if (!call.target.empty())
-        follow_target(photos.photos, {measured_option(call.target_photo, photos), box_option(call.target, walked.size)}, Originals(), job, walked);
-    return {reference, [walked, photos, smoothing, movement = options.movement](const Project& p, ShotIndex i) {
-                return smooth_walk(p, i, photos, walked, movement, smoothing);
-            }};
 }
 
 std::vector<Problem> doubts_of(const Shot& shot)
@@ -196,6 +134,44 @@ std::vector<Problem> doubts_of(const Shot& shot)
     return problems;
 }
 
+/// What is to be measured: what the call does not say stays as it is.
+SteadyPlan plan_of(const SteadyCall& call, const Shot& shot, Rate delivered_at, const ToMeasure& photos)
+{
+    SteadyPlan plan;
+    const Steadying* steady = steadying_of(shot);
+    const bool still = call.way.empty() ? !steady || steady->way == SteadyWay::still : call.way == "still";
+    plan.way = still ? SteadyWay::still : SteadyWay::smooth;
+    plan.movement = movement_of(call, shot, plan.way);
+    if (call.reference > 0)
+        plan.reference = photos.at[measured_option(call.reference, photos)];
+    if (!still) {
+        Smoothing smoothing = steady ? steady->smoothing : Smoothing();
+        if (!call.strength.empty())
+            smoothing.strength_s = length_option(call.strength, delivered_at).value.approx();
+        if (call.limit >= 0)
+            smoothing.most_lost = call.limit / 100;
+        plan.smoothing = smoothing;
+    }
+    Region region = steady_region(shot);
+    if (!photos.at.empty()) {
+        const cv::Size size = seen_size(shot.photos[photos.at.front().at()]);
+        if (!call.region.empty())
+            region.look_at = boxes_option(call.region, size);
+        if (!call.leave_out.empty())
+            region.leave_out = boxes_option(call.leave_out, size);
+    }
+    plan.region = region;
+    return plan;
+}
+
+std::optional<FollowedTarget> target_of(const SteadyCall& call, const Shot& shot, const ToMeasure& photos)
+{
+    if (call.target.empty())
+        return std::nullopt;
+    const PhotoIndex photo = photos.at[measured_option(call.target_photo, photos)];
+    return FollowedTarget{photo, box_option(call.target, seen_size(shot.photos[photo.at()]))};
+}
+
 int steady_shot(const SteadyCall& call, const Context& context)
 {
     if (call.off) {
@@ -205,24 +181,14 @@ int steady_shot(const SteadyCall& call, const Context& context)
     const Project as_it_was = load_project(call.project).project;
     const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
     const ToMeasure photos = to_measure(before);
-    Region region = steady_region(before);
-    if (!photos.at.empty()) {
-        const cv::Size size = seen_size(before.photos[photos.at.front().at()]);
-        if (!call.region.empty())
-            region.look_at = boxes_option(call.region, size);
-        if (!call.leave_out.empty())
-            region.leave_out = boxes_option(call.leave_out, size);
-    }
+    const SteadyPlan plan = plan_of(call, before, as_it_was.delivered_at, photos);
     const cv::Size shape = call.shape.empty() ? cv::Size() : shape_option(call.shape);
-    const bool still = call.way.empty() ? !steadying_of(before) || steadying_of(before)->way == SteadyWay::still : call.way == "still";
-    const Measured measured = still ? held_still(call, before, region, photos, context.job())
-                                    : smoothed(call, before, as_it_was.delivered_at, region, photos, context.job());
+    const Edit edit = measure_steady(before, plan, target_of(call, before, photos))(Originals(), context.job());
     // Measuring takes its time: what others changed meanwhile stays.
-    const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
-        const ShotIndex index = same_shot(now, before);
+    const LoadedProject loaded = change_measured(call.project, before, [&](const Project& now, ShotIndex index) {
         if (!to_measure(now.shot(index)).same_photos(photos))
             throw changed_meanwhile(call.project);
-        Project p = measured.apply(set_region(now, index, region), index);
+        Project p = edit(now);
         if (!call.edges.empty())
             p = set_edges(p, index, call.edges == "mirrored" ? Edges::mirrored : Edges::go_on);
         if (!call.crop.empty())
@@ -230,17 +196,17 @@ int steady_shot(const SteadyCall& call, const Context& context)
         return call.shape.empty() ? p : set_crop_shape(p, index, shape);
     });
     const Shot& shot = loaded.project.shot(same_shot(loaded.project, before));
+    const PhotoIndex reference = reference_photo(shot).value_or(plan.reference.value_or(photos.at.front()));
     std::vector<Problem> problems = loaded.problems;
     for (Problem& p : doubts_of(shot))
         problems.push_back(std::move(p));
     if (context.json) {
-        print_json(steady_json(shot, photos.at[measured.reference], problems));
+        print_json(steady_json(shot, reference, problems));
     } else {
         const cv::Rect& c = steadying_of(shot)->crop;
         std::cout << shot.name << ": " << photos.at.size() << " photos "
-                  << (steadying_of(shot)->way == SteadyWay::still
-                          ? "held still on " + shown_path(photos.photos[measured.reference].photo->file.filename())
-                          : std::string("on a smooth path"))
+                  << (steadying_of(shot)->way == SteadyWay::still ? "held still on " + shown_path(shot.photos[reference.at()].photo->file.filename())
+                                                                  : std::string("on a smooth path"))
                   << "; the film's frame is " << c.width << " x " << c.height << " at " << c.x << ", " << c.y << '\n';
         print_problems(problems);
     }
@@ -249,7 +215,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
 
 }
 
-void add_steady(CLI::App& app, Run& run)
+void add_steady_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<SteadyCall>();
     CLI::App* steady = app.add_subcommand("steady", "Hold the photos of a shot still, or smooth a walked shot; prints how each lies");

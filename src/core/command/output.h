@@ -10,7 +10,7 @@
 #include <string_view>
 #include <vector>
 
-namespace frenlo::cli {
+namespace frenlo::command {
 
 using Json = nlohmann::ordered_json;
 

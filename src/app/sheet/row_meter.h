@@ -1,0 +1,35 @@
+#pragma once
+#include "core/project/project.h"
+
+#include <QRect>
+
+#include <cstdint>
+
+class QPainter;
+class QWidget;
+
+namespace frenlo::app {
+
+/// A photo in a row of the Sheet, where its hold begins.
+struct MeterCell
+{
+    const Shot& shot;
+    const FrameSpan& span;
+    QRect tile;
+    int row = 0;
+    bool selected = false;
+};
+
+/// What a step draws below the photos of the Sheet's rows, in place of their frames.
+class RowMeter {
+public:
+    virtual ~RowMeter() = default;
+    /// Whether there is anything to draw for the shot.
+    [[nodiscard]] virtual bool has(const Shot& shot) const = 0;
+    /// Once for all cells: another shot, or other rows.
+    virtual void prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row) = 0;
+    /// on: for its font and its colours.
+    virtual void paint(QPainter& painter, const QWidget& on, const MeterCell& cell) const = 0;
+};
+
+}

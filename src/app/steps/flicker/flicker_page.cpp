@@ -1,0 +1,70 @@
+#include "app/picture/picture_step.h"
+#include "app/picture/picture_view.h"
+#include "app/steps/flicker/flicker_bench.h"
+#include "app/steps/flicker/light_meter.h"
+#include "app/steps/step_page.h"
+
+namespace frenlo::app {
+
+namespace {
+
+/// The flicker of Light as the window sees it.
+class FlickerPage : public StepPage, public PictureStep {
+public:
+    explicit FlickerPage(const Services& s)
+        : viewing_(s.viewing), controller_(s.background, s.session, s.viewing), strips_(s.background, s.session, s.viewing, s.store),
+          bench_(new LightBench(s.session, s.viewing, controller_, strips_, s.picture))
+    {
+        connect(bench_, &LightBench::show_photo, this, &StepPage::show_photo);
+        connect(&controller_, &FlickerController::failed, this, &StepPage::told);
+    }
+
+    [[nodiscard]] QWidget* bench() override { return bench_; }
+    [[nodiscard]] RowMeter* row_meter() override { return &meter_; }
+    [[nodiscard]] const PictureStep* picture_step() const override { return this; }
+
+    [[nodiscard]] RouteState route_state() const override
+    {
+        const Shot& shot = *viewing_.shot();
+        if (!deflicker_of(shot))
+            return {LightBench::tr("as shot")};
+        int odd = 0, not_measured = 0;
+        const auto shown = in_film(shot);
+        for (std::size_t i = 0; i < shot.photos.size(); ++i) {
+            odd += shown[i] && to_look_at(shot.photos[i]);
+            not_measured += shown[i] && !light_of(shot.photos[i]);
+        }
+        return {not_measured > 0 ? LightBench::tr("%n photo(s) not evened", nullptr, not_measured)
+                : odd > 0        ? LightBench::tr("%n photo(s) to look at", nullptr, odd)
+                                 : LightBench::tr("flicker %1 stop").arg(flicker_text(*deflicker_of(shot))),
+                odd + not_measured == 0, odd + not_measured > 0};
+    }
+
+    /// The same frame in the light that it was shot in.
+    [[nodiscard]] std::optional<PictureRequest> compared_picture(cv::Size size) const override
+    {
+        const Shot* shot = viewing_.shot();
+        if (!shot || !deflicker_of(*shot) || viewing_.schedule().frames() == 0)
+            return std::nullopt;
+        return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size, Corrections::none);
+    }
+    [[nodiscard]] QString compared_name() const override { return LightBench::tr("as shot"); }
+
+private:
+    Viewing& viewing_;
+    FlickerController controller_;
+    StripMaker strips_;
+    LightMeter meter_;
+    LightBench* bench_;
+};
+
+}
+
+const StepModule& flicker_module()
+{
+    static const StepModule module{{"flicker"}, QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Light"),
+                                   [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FlickerPage>(s); }};
+    return module;
+}
+
+}

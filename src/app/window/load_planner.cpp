@@ -1,0 +1,42 @@
+#include "app/window/load_planner.h"
+
+namespace frenlo::app {
+
+LoadPlanner::LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture, SheetView& sheet)
+    : session_(session), viewing_(viewing), loader_(loader), player_(player), picture_(picture), sheet_(sheet)
+{
+    for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
+        connect(&viewing, signal, this, &LoadPlanner::plan);
+    connect(&sheet, &SheetView::looked_elsewhere, this, &LoadPlanner::plan);
+    connect(&picture, &PictureView::resized, this, &LoadPlanner::plan);
+    connect(&player, &Player::state_changed, this, &LoadPlanner::plan);
+}
+
+void LoadPlanner::plan()
+{
+    const ShotPtr shot = viewing_.shot() ? session_.project().shots[viewing_.shot_index().at()] : nullptr;
+    ViewState s;
+    s.shot = shot.get();
+    s.schedule = &viewing_.schedule();
+    s.large = picture_.requests();
+    s.can_play = !viewing_.step().tiles;
+    s.play_begin = player_.range().begin;
+    s.play_end = player_.range().end;
+    s.playhead = viewing_.playhead();
+    s.playing = player_.playing();
+    s.picture_size = picture_.picture_size();
+    sheet_.set_player_size(s.picture_size);
+    if (shot)
+        sheet_.describe(s);
+    loader_.want(plan_loads(s));
+    if (shot != prepared_for_) {
+        const bool other_photos =
+            !shot || !prepared_for_ || shot->photos.size() != prepared_for_->photos.size() ||
+            shot->photos.front().photo != prepared_for_->photos.front().photo;
+        prepared_for_ = shot;
+        if (other_photos)
+            loader_.prepare(shot ? preparing_order(*shot, viewing_.shown_photo()) : std::vector<PhotoPtr>());
+    }
+}
+
+}

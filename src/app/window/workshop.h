@@ -1,0 +1,28 @@
+#pragma once
+#include "app/picture/player.h"
+#include "app/window/places.h"
+#include "app/work/photo_loader.h"
+#include "app/work/session.h"
+#include "app/work/viewing.h"
+
+namespace frenlo::app {
+
+/// What all parts of the window work with, in the order in which each needs those before it.
+struct Workshop
+{
+    Workshop(const Places& places, std::vector<StepInfo> steps)
+        : store(places.previews, preview_limit), session(background, places.recovery), viewing(session, std::move(steps)), loader(background, store),
+          player(viewing)
+    {}
+
+    static constexpr std::uintmax_t preview_limit = 4'000'000'000; ///< bytes: some 20,000 photos
+
+    PreviewStore store;
+    Background background;
+    Session session;
+    Viewing viewing;
+    PhotoLoader loader;
+    Player player;
+};
+
+}
