@@ -20,6 +20,7 @@ public:
     }
 
     [[nodiscard]] QWidget* bench() override { return bench_; }
+    [[nodiscard]] QString page_name() const override { return LightBench::tr("Flicker"); }
     [[nodiscard]] RowMeter* row_meter() override { return &meter_; }
     [[nodiscard]] const PictureStep* picture_step() const override { return this; }
 
