@@ -1,8 +1,7 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
 // frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light]: all of them when none is named.
-#include "bench/measure.h"
-
 #include "app/theme/theme.h"
+#include "bench/measure.h"
 #include "tests/support/temp_folder.h"
 
 #include <QApplication>
@@ -49,7 +48,8 @@ int main(int argc, char** argv)
     const int many = quick ? 60 : 1000, some = quick ? 30 : 300, few = quick ? 20 : 60, card = quick ? 1000 : 10'000;
     test::TempFolder t;
     std::cout.precision(3);
-    if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time") || wanted("light-time"))
+    if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time") ||
+        wanted("light-time"))
         in_child([&] { bench::make_large_photos(t / "some", some); });
     if (wanted("card"))
         in_child([&] { bench::make_small_photos(t / "card", card); });
@@ -71,7 +71,9 @@ int main(int argc, char** argv)
     }
     if (wanted("project")) {
         const int photos = quick ? 5000 : 100'000;
-        in_child([&] { bench::bench_history(t / "history", 5000, 1000); }); // before anything has been freed that it could take
+        in_child([&] {
+            bench::bench_history(t / "history", 5000, 1000);
+        }); // before anything has been freed that it could take
         in_child([&] { bench::make_project(t / "project", photos); });
         bench::bench_project(t / "project", photos);
     }

@@ -40,14 +40,21 @@ void bench_export(const std::filesystem::path& folder, int count)
     // Turn by turn, and the middle one of each: one run is off by a tenth on a machine with neighbours.
     std::vector<Run> ours, theirs;
     for (int turn = 0; turn < 3; ++turn) {
-        ours.push_back(run_measured(quoted(FRENLO_CLI) + " export " + quoted(folder.native()) + " -o " + quoted(mine.native()) + " --size 1920x --quality 80"));
-        theirs.push_back(run_measured("ffmpeg -y -framerate 24 -i " + list + " -vf scale=1920:-2 -c:v libx264 -preset medium -crf 18 -pix_fmt yuv420p " + quoted(plain.native())));
-        std::cout << "  turn " << turn + 1 << ": " << ours.back().seconds << " s against " << theirs.back().seconds << " s" << std::endl;
+        ours.push_back(run_measured(quoted(FRENLO_CLI) + " export " + quoted(folder.native()) + " -o " +
+                                    quoted(mine.native()) + " --size 1920x --quality 80"));
+        theirs.push_back(run_measured("ffmpeg -y -framerate 24 -i " + list +
+                                      " -vf scale=1920:-2 -c:v libx264 -preset medium -crf 18 -pix_fmt yuv420p " +
+                                      quoted(plain.native())));
+        std::cout << "  turn " << turn + 1 << ": " << ours.back().seconds << " s against " << theirs.back().seconds
+                  << " s" << std::endl;
     }
     const Run m = middle(ours), f = middle(theirs);
     output_of("ffmpeg -v error -y -framerate 24 -i " + list +
-              " -vf scale=1920:1280:flags=lanczos+accurate_rnd+full_chroma_int:out_color_matrix=bt709:out_range=tv -pix_fmt yuv420p -c:v ffv1 " + quoted(reference.native()));
-    std::cout << "  time ratio " << m.seconds / f.seconds << " (aim: at most 0.75; " << m.seconds << " s against " << f.seconds << " s)\n"
+              " -vf scale=1920:1280:flags=lanczos+accurate_rnd+full_chroma_int:out_color_matrix=bt709:out_range=tv "
+              "-pix_fmt yuv420p -c:v ffv1 " +
+              quoted(reference.native()));
+    std::cout << "  time ratio " << m.seconds / f.seconds << " (aim: at most 0.75; " << m.seconds << " s against "
+              << f.seconds << " s)\n"
               << "  SSIM " << ssim_against(mine, reference) << " against " << ssim_against(plain, reference)
               << ", to a full decode scaled by Lanczos in BT.709\n"
               << "  peak memory " << m.peak_mb << " MB against " << f.peak_mb << " MB\n";

@@ -7,9 +7,8 @@
 #include "core/steps/sort/scan.h"
 #include "tests/support/photos.h"
 
-#include <tbb/parallel_for.h>
-
 #include <opencv2/imgcodecs.hpp>
+#include <tbb/parallel_for.h>
 
 #include <chrono>
 #include <cmath>
@@ -59,7 +58,8 @@ double mean(const std::vector<double>& v)
     return sum / double(std::max<std::size_t>(1, v.size()));
 }
 
-/// log2 of the mean luminance of all pixels: apart from the core's own measure, which looks at cells and leaves pixels out.
+/// log2 of the mean luminance of all pixels: apart from the core's own measure, which looks at cells and leaves pixels
+/// out.
 std::vector<double> plain_stops(const std::vector<cv::Mat>& photos, int colour = -1)
 {
     std::vector<double> stops;
@@ -73,7 +73,8 @@ std::vector<double> plain_stops(const std::vector<cv::Mat>& photos, int colour =
                 for (int c = 0; c < 3; ++c)
                     sum[c] += linear[p.at<cv::Vec3b>(y, x)[c]];
         const double n = double(p.total());
-        stops.push_back(std::log2((colour >= 0 ? sum[2 - colour] : 0.2126 * sum[2] + 0.7152 * sum[1] + 0.0722 * sum[0]) / n));
+        stops.push_back(
+            std::log2((colour >= 0 ? sum[2 - colour] : 0.2126 * sum[2] + 0.7152 * sum[1] + 0.0722 * sum[0]) / n));
     }
     return stops;
 }
@@ -81,7 +82,7 @@ std::vector<double> plain_stops(const std::vector<cv::Mat>& photos, int colour =
 struct LightFigures
 {
     double above = 0; ///< flicker above that of the clean photos
-    double left = 0; ///< of what was added
+    double left = 0;  ///< of what was added
     double trend = 0;
     double offset = 0;
 };
@@ -118,8 +119,8 @@ LightFigures rms_of(const std::vector<LightFigures>& all)
 
 void print(const std::string& who, const LightFigures& f)
 {
-    std::cout << "    " << who << ": flicker above clean " << f.above << ", added flicker left " << f.left << ", trend error " << f.trend << ", offset "
-              << f.offset << " stop" << std::endl;
+    std::cout << "    " << who << ": flicker above clean " << f.above << ", added flicker left " << f.left
+              << ", trend error " << f.trend << ", offset " << f.offset << " stop" << std::endl;
 }
 
 std::vector<cv::Mat> evened_photos(const std::vector<cv::Mat>& photos, const DeflickerResult& e)
@@ -135,11 +136,15 @@ std::vector<cv::Mat> by_ffmpeg(const std::vector<cv::Mat>& photos, int size, con
 {
     std::filesystem::remove_all(folder);
     std::filesystem::create_directories(folder);
-    const auto name = [&](const char* kind, std::size_t i) { return (folder / (kind + std::to_string(1000 + i) + ".png")).native(); };
+    const auto name = [&](const char* kind, std::size_t i) {
+        return (folder / (kind + std::to_string(1000 + i) + ".png")).native();
+    };
     for (std::size_t i = 0; i < photos.size(); ++i)
         cv::imwrite(name("in", i), photos[i]);
-    const std::string command = "ffmpeg -v error -y -start_number 1000 -i '" + (folder / "in%04d.png").native() + "' -vf deflicker=size=" + std::to_string(size) +
-                                ":mode=am -pix_fmt rgb24 -start_number 1000 '" + (folder / "out%04d.png").native() + "'";
+    const std::string command = "ffmpeg -v error -y -start_number 1000 -i '" + (folder / "in%04d.png").native() +
+                                "' -vf deflicker=size=" + std::to_string(size) +
+                                ":mode=am -pix_fmt rgb24 -start_number 1000 '" + (folder / "out%04d.png").native() +
+                                "'";
     if (std::system(command.c_str()) != 0)
         throw std::runtime_error("ffmpeg failed: " + command);
     std::vector<cv::Mat> out;
@@ -152,7 +157,8 @@ std::vector<cv::Mat> by_ffmpeg(const std::vector<cv::Mat>& photos, int size, con
 
 void bench_light(bool quick)
 {
-    std::cout << "evening: 120 photos, trend 1.2 stops, flicker 0.12 stop, a moving subject (aims: 0.003, 0.006, 0.02, 0.02)\n";
+    std::cout << "evening: 120 photos, trend 1.2 stops, flicker 0.12 stop, a moving subject (aims: 0.003, 0.006, 0.02, "
+                 "0.02)\n";
     std::vector<double> seconds;
     LightSequence s;
     std::vector<double> clean;
@@ -166,8 +172,10 @@ void bench_light(bool quick)
         const DeflickerResult e = deflicker_shot(source.photos(), {}, seconds, {}, {}, source, {});
         evened_figures.push_back(figures_of(plain_stops(evened_photos(s.photos, e)), clean));
         print("evened, seed " + std::to_string(seed), evened_figures.back());
-        std::cout << "      it says of itself: " << e.before_figures.shared << " to " << e.after_figures.shared << " stop\n";
-        // A plain gain towards the Gaussian of the brightness, as a measure of how much of this flicker is slow by chance.
+        std::cout << "      it says of itself: " << e.before_figures.shared << " to " << e.after_figures.shared
+                  << " stop\n";
+        // A plain gain towards the Gaussian of the brightness, as a measure of how much of this flicker is slow by
+        // chance.
         const auto shot = plain_stops(s.photos), gaussian = gaussian_smoothed(shot);
         std::vector<cv::Mat> plain;
         for (std::size_t i = 0; i < shot.size(); ++i) {
@@ -182,11 +190,14 @@ void bench_light(bool quick)
     if (!quick)
         for (const int size : {5, 10, 20, 40, 80, 129})
             print("FFmpeg deflicker, size " + std::to_string(size),
-                  figures_of(plain_stops(by_ffmpeg(s.photos, size, std::filesystem::temp_directory_path() / "frenlo-bench-light")), clean));
+                  figures_of(plain_stops(by_ffmpeg(s.photos, size,
+                                                   std::filesystem::temp_directory_path() / "frenlo-bench-light")),
+                             clean));
 
     const LightSequence colours = make_light_sequence({.flicker_sigma = 0, .colour_sigma = 0.05});
     const test::InMemory colour_source(colours.photos);
-    const DeflickerResult each = deflicker_shot(colour_source.photos(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
+    const DeflickerResult each =
+        deflicker_shot(colour_source.photos(), {}, seconds, {}, {.each_colour = true}, colour_source, {});
     const auto evened = evened_photos(colours.photos, each);
     std::cout << "  colour flicker of 0.05 stop, after, above clean (aim: 0.004):";
     for (int c = 0; c < 3; ++c)
@@ -194,30 +205,38 @@ void bench_light(bool quick)
     std::cout << std::endl;
 
     // Six camera steps of a third: printed as cameras do.
-    const std::vector<Fraction> printed{Fraction(1, 100), Fraction(1, 80), Fraction(1, 60), Fraction(1, 50), Fraction(1, 40), Fraction(1, 30), Fraction(1, 25)};
+    const std::vector<Fraction> printed{Fraction(1, 100), Fraction(1, 80), Fraction(1, 60), Fraction(1, 50),
+                                        Fraction(1, 40),  Fraction(1, 30), Fraction(1, 25)};
     LightSequenceWishes sunset{.trend_stops = 2, .flicker_sigma = 0.004};
     std::vector<Exposure> exposures;
     for (int i = 0; i < sunset.photos; ++i)
-        exposures.push_back({.seconds = printed[std::size_t(std::min(6, i / 17))], .f_number = Fraction(8), .iso = 100, .focal_mm = {}});
+        exposures.push_back({.seconds = printed[std::size_t(std::min(6, i / 17))],
+                             .f_number = Fraction(8),
+                             .iso = 100,
+                             .focal_mm = {}});
     for (int k = 1; k <= 6; ++k)
         sunset.steps.emplace_back(17 * k, 1.0 / 3);
     const LightSequence steps = make_light_sequence(sunset);
     const test::InMemory step_source(steps.photos);
-    const DeflickerResult ramp = deflicker_shot(step_source.photos(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
+    const DeflickerResult ramp =
+        deflicker_shot(step_source.photos(exposures), {}, seconds, {}, {.camera_steps = true}, step_source, {});
     // Against the same day without the steps.
     sunset.steps.clear();
     sunset.flicker_sigma = 0;
-    const auto day = plain_stops(make_light_sequence(sunset).clean), out = plain_stops(evened_photos(steps.photos, ramp));
+    const auto day = plain_stops(make_light_sequence(sunset).clean),
+               out = plain_stops(evened_photos(steps.photos, ramp));
     double worst = 0;
     for (std::size_t i = 1; i < out.size(); ++i)
         worst = std::max(worst, std::abs((out[i] - out[i - 1]) - (day[i] - day[i - 1])));
     std::cout << "  sunset with six camera steps of 1/3 stop, largest jump left (aim: 0.02): " << worst << std::endl;
 
-    const LightSequence lamp = make_light_sequence({.trend_stops = 0.6, .flicker_sigma = 0.01, .steps = {{60, 0.8}}, .flashes = {{30, 1.5}}});
+    const LightSequence lamp =
+        make_light_sequence({.trend_stops = 0.6, .flicker_sigma = 0.01, .steps = {{60, 0.8}}, .flashes = {{30, 1.5}}});
     const test::InMemory lamp_source(lamp.photos);
     const DeflickerResult kept = deflicker_shot(lamp_source.photos(), {}, seconds, {}, {}, lamp_source, {});
     const auto lamp_out = plain_stops(evened_photos(lamp.photos, kept)), lamp_clean = plain_stops(lamp.clean);
-    std::cout << "  lamp of 0.8 stop: step error " << (lamp_out[60] - lamp_out[59]) - (lamp_clean[60] - lamp_clean[59]) << " (aim: 0.01), found " << kept.curve.steps.size()
+    std::cout << "  lamp of 0.8 stop: step error " << (lamp_out[60] - lamp_out[59]) - (lamp_clean[60] - lamp_clean[59])
+              << " (aim: 0.01), found " << kept.curve.steps.size()
               << "; flash marked: " << (kept.curve.photos[30].outlier ? "yes" : "no") << ", others marked: ";
     int others = 0;
     for (std::size_t i = 0; i < kept.curve.photos.size(); ++i)
@@ -238,10 +257,15 @@ void bench_light_time(const std::filesystem::path& folder)
     };
     const Originals source;
     const double bare = timed([&] {
-        tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) { (void)source.pixels(*photos[i].photo, {480, 320}, Damage::refuse); });
+        tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) {
+            (void)source.pixels(*photos[i].photo, {480, 320}, Damage::refuse);
+        });
     });
-    const double measured = timed([&] { (void)brightness_of_all(small_photos(photos, {}, measuring_side(photos.size()), source, {}), {}, {}, {}); });
-    std::cout << "brightness of " << photos.size() << " photos of 24 megapixels: " << measured / bare << " of the bare down-scaled decode (aim: at most 1.3)\n";
+    const double measured = timed([&] {
+        (void)brightness_of_all(small_photos(photos, {}, measuring_side(photos.size()), source, {}), {}, {}, {});
+    });
+    std::cout << "brightness of " << photos.size() << " photos of 24 megapixels: " << measured / bare
+              << " of the bare down-scaled decode (aim: at most 1.3)\n";
 }
 
 }

@@ -38,7 +38,8 @@ Run run_measured(const std::string& command)
     Run r;
     rusage used{};
     r.seconds = seconds([&] {
-        const std::string line = "exec " + command + " >/dev/null 2>&1"; // the shell becomes the program: its memory is told
+        const std::string line =
+            "exec " + command + " >/dev/null 2>&1"; // the shell becomes the program: its memory is told
         const pid_t child = fork();
         if (child == 0) {
             execl("/bin/sh", "sh", "-c", line.c_str(), static_cast<char*>(nullptr));

@@ -1,7 +1,6 @@
-// Opening a project of very many photos, against the bare parsing of its text and asking the disk for each file; and what
-// a thousand steps of undo take.
+// Opening a project of very many photos, against the bare parsing of its text and asking the disk for each file; and
+// what a thousand steps of undo take.
 #include "bench/measure.h"
-
 #include "core/base/input_file.h"
 #include "core/project/edits.h"
 #include "core/project/history.h"
@@ -64,8 +63,9 @@ void bench_project(const std::filesystem::path& folder, int photos)
         });
         opened += seconds([&] { (void)load_project(file); });
     }
-    std::cout << "  opened in " << opened / 3 << " s, ratio " << opened / bare << " against parsing its text and asking for each file; on the command line "
-              << command.seconds << " s and " << command.peak_mb << " MB" << std::endl;
+    std::cout << "  opened in " << opened / 3 << " s, ratio " << opened / bare
+              << " against parsing its text and asking for each file; on the command line " << command.seconds
+              << " s and " << command.peak_mb << " MB" << std::endl;
 }
 
 void bench_history(const std::filesystem::path& folder, int photos, int edits)
@@ -75,8 +75,8 @@ void bench_history(const std::filesystem::path& folder, int photos, int edits)
     const double before = memory_mb("VmRSS");
     for (int i = 0; i < edits; ++i)
         history.push(toggle_mark(history.current(), ShotIndex(0), PhotoIndex(i)), "mark");
-    std::cout << "  " << history.steps() - 1 << " edits of " << photos << " photos: " << memory_mb("VmRSS") - before << " MB (counted: "
-              << double(history.bytes()) / (1 << 20) << " MB)" << std::endl;
+    std::cout << "  " << history.steps() - 1 << " edits of " << photos << " photos: " << memory_mb("VmRSS") - before
+              << " MB (counted: " << double(history.bytes()) / (1 << 20) << " MB)" << std::endl;
 }
 
 }

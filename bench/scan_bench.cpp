@@ -78,7 +78,8 @@ void bench_card(const std::filesystem::path& folder)
     const double headers = seconds([&] { (void)scan(places, {.looking = Looking::at_headers}, {}); });
     const double time = seconds([&] { (void)scan(places, ScanOptions{}, {}); });
     std::cout << "  ratio " << time / floor_time << " (" << time * 1000 / double(files.size()) << " ms a photo against "
-              << floor_time * 1000 / double(files.size()) << " ms; " << time << " s in all, of which headers alone " << headers << " s)\n";
+              << floor_time * 1000 / double(files.size()) << " ms; " << time << " s in all, of which headers alone "
+              << headers << " s)\n";
 }
 
 }

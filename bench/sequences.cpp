@@ -25,7 +25,8 @@ cv::Mat texture(const char* name)
 cv::Mat scene_for(cv::Size frame, int margin, int seed)
 {
     const cv::Mat from = texture(seed % 2 == 0 ? "graf1.png" : "aloeL.jpg");
-    const double scale = std::max(double(frame.width + 2 * margin) / from.cols, double(frame.height + 2 * margin) / from.rows);
+    const double scale =
+        std::max(double(frame.width + 2 * margin) / from.cols, double(frame.height + 2 * margin) / from.rows);
     cv::Mat scene;
     cv::resize(from, scene, {}, scale, scale, cv::INTER_CUBIC);
     return scene;
@@ -34,18 +35,21 @@ cv::Mat scene_for(cv::Size frame, int margin, int seed)
 Transform turned_about(cv::Point2d middle, double degrees, double size, cv::Point2d shift)
 {
     const double a = size * std::cos(degrees * CV_PI / 180), b = size * std::sin(degrees * CV_PI / 180);
-    return {a, -b, middle.x - a * middle.x + b * middle.y + shift.x, b, a, middle.y - b * middle.x - a * middle.y + shift.y, 0, 0, 1};
+    return {a, -b, middle.x - a * middle.x + b * middle.y + shift.x,
+            b, a,  middle.y - b * middle.x - a * middle.y + shift.y,
+            0, 0,  1};
 }
 
-/// OpenCV rounds places to a thirty-second of a pixel, which would be most of the error that is to be measured. Nine times
-/// as many, each rounded on its own, averaged as a sensor's pixels do.
+/// OpenCV rounds places to a thirty-second of a pixel, which would be most of the error that is to be measured. Nine
+/// times as many, each rounded on its own, averaged as a sensor's pixels do.
 cv::Mat seen_by_sensor(const cv::Mat& scene, const Transform& to_scene, cv::Size size)
 {
     constexpr int finer = 3;
     constexpr double off = (finer - 1) / 2.0;
     const Transform from_finer(1.0 / finer, 0, -off / finer, 0, 1.0 / finer, -off / finer, 0, 0, 1);
     cv::Mat fine, photo;
-    cv::warpPerspective(scene, fine, to_scene * from_finer, size * finer, cv::INTER_CUBIC | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
+    cv::warpPerspective(scene, fine, to_scene * from_finer, size * finer, cv::INTER_CUBIC | cv::WARP_INVERSE_MAP,
+                        cv::BORDER_REFLECT);
     cv::resize(fine, photo, size, 0, 0, cv::INTER_AREA);
     return photo;
 }
@@ -98,7 +102,8 @@ Sequence make_sequence(const Wishes& w)
     cv::Mat thing;
     cv::resize(texture(w.seed % 2 == 0 ? "fruits.jpg" : "baboon.jpg"), thing, {}, 2, 2, cv::INTER_CUBIC);
     const cv::Point2d middle((w.size.width - 1) / 2.0, (w.size.height - 1) / 2.0);
-    const Transform into_scene(1, 0, (scene.cols - w.size.width) / 2.0, 0, 1, (scene.rows - w.size.height) / 2.0, 0, 0, 1);
+    const Transform into_scene(1, 0, (scene.cols - w.size.width) / 2.0, 0, 1, (scene.rows - w.size.height) / 2.0, 0, 0,
+                               1);
     Sequence s;
     std::vector<Transform> poses, smooth;
     for (int i = 0; i < w.photos; ++i) {
@@ -111,13 +116,15 @@ Sequence make_sequence(const Wishes& w)
             nearer = 1 + 0.06 * along;
         }
         const auto knock = [&] {
-            const auto one = [&](int side) { return std::clamp(w.shift_sigma * normal(random), -side / 5.0, side / 5.0); };
+            const auto one = [&](int side) {
+                return std::clamp(w.shift_sigma * normal(random), -side / 5.0, side / 5.0);
+            };
             return cv::Point2d(one(w.size.width), one(w.size.height));
         };
         smooth.push_back(turned_about(middle, heading, nearer, path));
         const double off = i == 0 ? 0 : 1; // the first is where it is meant to be
-        poses.push_back(turned_about(middle, heading + off * w.turn_sigma * normal(random), nearer * (1 + off * w.size_sigma * normal(random)),
-                                     path + off * knock()));
+        poses.push_back(turned_about(middle, heading + off * w.turn_sigma * normal(random),
+                                     nearer * (1 + off * w.size_sigma * normal(random)), path + off * knock()));
     }
     for (int i = 0; i < w.photos; ++i) {
         const double along = double(i) / std::max(1, w.photos - 1);
@@ -149,12 +156,14 @@ LightSequence make_light_sequence(const LightSequenceWishes& w)
     const auto taken = [&](const cv::Mat& of, const std::array<double, 3>& stops) {
         cv::Mat photo(of.size(), CV_8UC3), noise(of.size(), CV_32FC3);
         grain.fill(noise, cv::RNG::NORMAL, 0, 1.5);
-        const std::array<float, 3> factor{float(std::exp2(stops[2])), float(std::exp2(stops[1])), float(std::exp2(stops[0]))}; // B, G, R
+        const std::array<float, 3> factor{float(std::exp2(stops[2])), float(std::exp2(stops[1])),
+                                          float(std::exp2(stops[0]))}; // B, G, R
         for (int y = 0; y < of.rows; ++y)
             for (int x = 0; x < of.cols; ++x)
                 for (int c = 0; c < 3; ++c) {
                     const float light = std::min(1.0F, linear[of.at<cv::Vec3b>(y, x)[c]] * factor[std::size_t(c)]);
-                    photo.at<cv::Vec3b>(y, x)[c] = cv::saturate_cast<std::uint8_t>(encoded[std::size_t(light * 65'535)] + noise.at<cv::Vec3f>(y, x)[c]);
+                    photo.at<cv::Vec3b>(y, x)[c] = cv::saturate_cast<std::uint8_t>(
+                        encoded[std::size_t(light * 65'535)] + noise.at<cv::Vec3f>(y, x)[c]);
                 }
         std::vector<unsigned char> bytes;
         cv::imencode(".jpg", photo, bytes, {cv::IMWRITE_JPEG_QUALITY, 92});

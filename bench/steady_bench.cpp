@@ -9,13 +9,12 @@
 #include "core/steps/steady/walked.h"
 #include "tests/support/photos.h"
 
-#include <tbb/global_control.h>
-#include <tbb/parallel_for.h>
-
 #include <opencv2/calib3d.hpp>
 #include <opencv2/features2d.hpp>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
+#include <tbb/global_control.h>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <chrono>
@@ -63,9 +62,10 @@ Errors errors_of(const Sequence& s, const Method& method)
 
 void print(const char* who, const Errors& e)
 {
-    std::cout << "    " << std::left << std::setw(22) << who << std::right << " RMS " << std::setw(8) << e.rms << "  median " << std::setw(8)
-              << e.middle << "  worst " << std::setw(8) << e.worst << " (photo " << e.worst_photo << ")  " << e.seconds * 1000
-              << " ms a photo" << (e.failed > 0 ? ", failed: " + std::to_string(e.failed) : std::string()) << std::endl;
+    std::cout << "    " << std::left << std::setw(22) << who << std::right << " RMS " << std::setw(8) << e.rms
+              << "  median " << std::setw(8) << e.middle << "  worst " << std::setw(8) << e.worst << " (photo "
+              << e.worst_photo << ")  " << e.seconds * 1000 << " ms a photo"
+              << (e.failed > 0 ? ", failed: " + std::to_string(e.failed) : std::string()) << std::endl;
 }
 
 std::optional<Transform> by_sift(const cv::Mat& first, const cv::Mat& photo)
@@ -98,7 +98,8 @@ std::optional<Transform> by_sift(const cv::Mat& first, const cv::Mat& photo)
     const cv::Mat t = cv::estimateAffinePartial2D(a, b, {}, cv::RANSAC, 2.0, 5000, 0.999, 20);
     if (t.empty())
         return std::nullopt;
-    return Transform(t.at<double>(0, 0), t.at<double>(0, 1), t.at<double>(0, 2), t.at<double>(1, 0), t.at<double>(1, 1), t.at<double>(1, 2), 0, 0, 1);
+    return Transform(t.at<double>(0, 0), t.at<double>(0, 1), t.at<double>(0, 2), t.at<double>(1, 0), t.at<double>(1, 1),
+                     t.at<double>(1, 2), 0, 0, 1);
 }
 
 std::optional<Transform> by_ecc(const cv::Mat& first, const cv::Mat& photo)
@@ -107,11 +108,13 @@ std::optional<Transform> by_ecc(const cv::Mat& first, const cv::Mat& photo)
     cv::cvtColor(first, a, cv::COLOR_BGR2GRAY);
     cv::cvtColor(photo, b, cv::COLOR_BGR2GRAY);
     try {
-        cv::findTransformECC(a, b, warp, cv::MOTION_EUCLIDEAN, {cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 50, 1e-5}, cv::noArray(), 5);
+        cv::findTransformECC(a, b, warp, cv::MOTION_EUCLIDEAN,
+                             {cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 50, 1e-5}, cv::noArray(), 5);
     } catch (const cv::Exception&) {
         return std::nullopt; // it says so when it does not converge
     }
-    return Transform(warp.at<float>(0, 0), warp.at<float>(0, 1), warp.at<float>(0, 2), warp.at<float>(1, 0), warp.at<float>(1, 1), warp.at<float>(1, 2), 0, 0, 1);
+    return Transform(warp.at<float>(0, 0), warp.at<float>(0, 1), warp.at<float>(0, 2), warp.at<float>(1, 0),
+                     warp.at<float>(1, 1), warp.at<float>(1, 2), 0, 0, 1);
 }
 
 /// The whole of it: links between neighbours and to the reference that it chose itself, on one core as the others.
@@ -128,7 +131,8 @@ Errors errors_of_whole(const Sequence& s)
         return held->photos[i].from_film * held->photos[0].from_film.inv();
     });
     e.seconds = seconds / double(s.photos.size());
-    e.failed = int(std::count_if(held->photos.begin(), held->photos.end(), [](const Alignment& a) { return !a.doubt.empty(); }));
+    e.failed = int(
+        std::count_if(held->photos.begin(), held->photos.end(), [](const Alignment& a) { return !a.doubt.empty(); }));
     return e;
 }
 
@@ -146,12 +150,13 @@ void against_others(const char* name, const Wishes& options, const char* aim, bo
     print("held still, as a whole", errors_of_whole(s));
     if (!others)
         return;
-    print("SIFT with RANSAC", errors_of(s, [](const cv::Mat& a, const cv::Mat& b, std::size_t) { return by_sift(a, b); }));
+    print("SIFT with RANSAC",
+          errors_of(s, [](const cv::Mat& a, const cv::Mat& b, std::size_t) { return by_sift(a, b); }));
     print("ECC, Euclidean", errors_of(s, [](const cv::Mat& a, const cv::Mat& b, std::size_t) { return by_ecc(a, b); }));
 }
 
-/// The way of the corners along a path, less its local cubic over a second: what is felt as shake. By photo, pixels, RMS
-/// over the corners. Apart from the core's own figure: of the true poses, in the plane of the first photo.
+/// The way of the corners along a path, less its local cubic over a second: what is felt as shake. By photo, pixels,
+/// RMS over the corners. Apart from the core's own figure: of the true poses, in the plane of the first photo.
 std::vector<double> shake(const std::vector<Transform>& poses, cv::Size size, double fps)
 {
     std::vector<double> x, result(poses.size(), 0);
@@ -184,11 +189,13 @@ double rms(const std::vector<double>& v)
 
 void bench_walk(int photos)
 {
-    const Sequence s = make_sequence({.photos = photos, .shift_sigma = 5, .turn_sigma = 0.1, .foreground = 0.10, .walked = true});
+    const Sequence s =
+        make_sequence({.photos = photos, .shift_sigma = 5, .turn_sigma = 0.1, .foreground = 0.10, .walked = true});
     constexpr double fps = 24;
     const cv::Size size = s.photos[0].size();
     const test::InMemory source(s.photos);
-    std::cout << "  walked shot: smooth path with jitter of 5 px, " << photos << " photos (aim: at most 5 % of the jitter left, at most 12 % lost)\n";
+    std::cout << "  walked shot: smooth path with jitter of 5 px, " << photos
+              << " photos (aim: at most 5 % of the jitter left, at most 12 % lost)\n";
     for (const Movement movement : {Movement::similar, Movement::perspective}) {
         const WalkRegistration walked = follow_walk(source.photos(), {.movement = movement}, source, {});
         double worst = 0;
@@ -200,7 +207,8 @@ void bench_walk(int photos)
             doubtful += !walked.photos[i].doubt.empty();
             if (i == 0 || !walked.photos[i].from_before)
                 continue;
-            link_errors.push_back(corner_distance(*walked.photos[i].from_before, s.truth[i] * s.truth[i - 1].inv(), size));
+            link_errors.push_back(
+                corner_distance(*walked.photos[i].from_before, s.truth[i] * s.truth[i - 1].inv(), size));
             if (link_errors.back() > worst) {
                 worst = link_errors.back();
                 worst_photo = int(i) + 1;
@@ -210,11 +218,13 @@ void bench_walk(int photos)
         std::vector<Transform> film;
         for (std::size_t i = 0; i < s.photos.size(); ++i)
             film.push_back(from_film[i].inv() * s.truth[i]);
-        const double before = rms(shake(s.truth, size, fps)), intended = rms(shake(s.intended, size, fps)), after = rms(shake(film, size, fps));
+        const double before = rms(shake(s.truth, size, fps)), intended = rms(shake(s.intended, size, fps)),
+                     after = rms(shake(film, size, fps));
         const cv::Rect2d box = largest_box(seen_by_all(from_film, size), double(size.width) / size.height);
-        std::cout << "    by " << movement_name(movement) << ": " << 100 * after / before << " % of the shake left (" << before << " to " << after
-                  << " px; the intended path has " << intended << "), " << 100 * (1 - box.area() / size.area()) << " % lost; steps: RMS "
-                  << rms(link_errors) << ", worst " << worst << " px (photo " << worst_photo << "), in doubt " << doubtful << std::endl;
+        std::cout << "    by " << movement_name(movement) << ": " << 100 * after / before << " % of the shake left ("
+                  << before << " to " << after << " px; the intended path has " << intended << "), "
+                  << 100 * (1 - box.area() / size.area()) << " % lost; steps: RMS " << rms(link_errors) << ", worst "
+                  << worst << " px (photo " << worst_photo << "), in doubt " << doubtful << std::endl;
     }
 }
 
@@ -233,28 +243,38 @@ void bench_warp()
     const cv::Matx33d t(1.55, 0.01, 8, -0.01, 1.55, 12, 0, 0, 1);
     const double ours = timed([&] { (void)warped(photo, t, {1920, 1280}); });
     const double plain = timed([&] {
-        cv::warpAffine(photo, bare, cv::Matx23d(1.55, 0.01, 8, -0.01, 1.55, 12), {1920, 1280}, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
+        cv::warpAffine(photo, bare, cv::Matx23d(1.55, 0.01, 8, -0.01, 1.55, 12), {1920, 1280},
+                       cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
     });
-    std::cout << "  warp of 6 megapixels to 1920x1280 that neither aliases nor rings, against OpenCV's Lanczos, which does: " << ours / plain << " of its time ("
-              << ours * 1000 << " ms)\n";
+    std::cout
+        << "  warp of 6 megapixels to 1920x1280 that neither aliases nor rings, against OpenCV's Lanczos, which does: "
+        << ours / plain << " of its time (" << ours * 1000 << " ms)\n";
 }
 
 }
 
 void bench_steady(bool quick)
 {
-    std::cout << "holding still: root mean square over the corners between estimated and true warp, pixels of 1200x800\n";
+    std::cout
+        << "holding still: root mean square over the corners between estimated and true warp, pixels of 1200x800\n";
     const int photos = quick ? 24 : 48;
     const bool others = !quick; // they take two minutes
     cv::setNumThreads(1);
-    against_others("tripod knock", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.10}, "0.06 / 0.2 px", others);
-    against_others("tripod knock, a third covered, 2 stops", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.33, .light_stops = 2},
+    against_others("tripod knock", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.10},
+                   "0.06 / 0.2 px", others);
+    against_others("tripod knock, a third covered, 2 stops",
+                   {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.33, .light_stops = 2},
                    "0.1 / 0.4 px", others);
-    against_others("hand-held", {.photos = photos, .shift_sigma = 25, .turn_sigma = 1, .size_sigma = 0.01, .foreground = 0.10}, "0.1 / 0.4 px", others);
-    against_others("tripod knock, other scene", {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.10, .seed = 2}, "0.06 / 0.2 px", others);
+    against_others("hand-held",
+                   {.photos = photos, .shift_sigma = 25, .turn_sigma = 1, .size_sigma = 0.01, .foreground = 0.10},
+                   "0.1 / 0.4 px", others);
+    against_others("tripod knock, other scene",
+                   {.photos = photos, .shift_sigma = 4, .turn_sigma = 0.3, .foreground = 0.10, .seed = 2},
+                   "0.06 / 0.2 px", others);
     bench_walk(quick ? 72 : 144);
     bench_warp();
-    against_others("large knocks", {.photos = photos, .shift_sigma = 110, .turn_sigma = 0.5, .foreground = 0.10}, "every one found", false);
+    against_others("large knocks", {.photos = photos, .shift_sigma = 110, .turn_sigma = 0.5, .foreground = 0.10},
+                   "every one found", false);
 }
 
 void bench_steady_time(const std::filesystem::path& folder)
@@ -270,12 +290,14 @@ void bench_steady_time(const std::filesystem::path& folder)
     };
     const Originals source;
     const double bare = timed([&] {
-        tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) { (void)source.pixels(*photos[i].photo, {1200, 800}, Damage::refuse); });
+        tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) {
+            (void)source.pixels(*photos[i].photo, {1200, 800}, Damage::refuse);
+        });
     });
     const double measured = timed([&] { (void)hold_still(photos, {}, source, {}); });
     std::cout << "holding " << photos.size() << " photos of 24 megapixels still: " << measured / bare
-              << " of the bare decode at the size used (aim: at most 2; " << measured / double(photos.size()) * 1000 << " ms against "
-              << bare / double(photos.size()) * 1000 << " ms a photo)\n";
+              << " of the bare decode at the size used (aim: at most 2; " << measured / double(photos.size()) * 1000
+              << " ms against " << bare / double(photos.size()) * 1000 << " ms a photo)\n";
 }
 
 }

@@ -92,8 +92,8 @@ void take(const Scene& scene, const Truth& truth, const Exposure& exposure, std:
     const cv::Matx33d to_scene(1, 0, margin, 0, 1, margin, 0, 0, 1);
     const cv::Matx33d photo_to_scene = to_scene * truth.matrix().inv();
     cv::Mat3f seen;
-    cv::warpAffine(scene, seen, photo_to_scene.get_minor<2, 3>(0, 0), photo_size, cv::INTER_CUBIC | cv::WARP_INVERSE_MAP,
-                   cv::BORDER_REFLECT);
+    cv::warpAffine(scene, seen, photo_to_scene.get_minor<2, 3>(0, 0), photo_size,
+                   cv::INTER_CUBIC | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
     write_photo(developed(seen, float(std::exp2(truth.gain_stops + truth.scene_stops)), noise_seed), exposure, file);
 }
 

@@ -53,7 +53,8 @@ cv::Mat3b trial(const cv::Mat3b& photo, int which)
     return turned;
 }
 
-class Camera {
+class Camera
+{
 public:
     explicit Camera(fs::path folder) : folder_(std::move(folder)) {}
 

@@ -48,12 +48,13 @@ nlohmann::ordered_json truth_json(const std::vector<Truth>& truths)
     auto list = nlohmann::ordered_json::array();
     for (const auto& t : truths) {
         const cv::Matx33d m = t.matrix();
-        list.push_back({{"file", t.file},
-                        {"shift_px", {t.shift_x, t.shift_y}},
-                        {"turn_degrees", t.turn_degrees},
-                        {"gain_stops", t.gain_stops},
-                        {"scene_stops", t.scene_stops},
-                        {"matrix", {{m(0, 0), m(0, 1), m(0, 2)}, {m(1, 0), m(1, 1), m(1, 2)}, {m(2, 0), m(2, 1), m(2, 2)}}}});
+        list.push_back(
+            {{"file", t.file},
+             {"shift_px", {t.shift_x, t.shift_y}},
+             {"turn_degrees", t.turn_degrees},
+             {"gain_stops", t.gain_stops},
+             {"scene_stops", t.scene_stops},
+             {"matrix", {{m(0, 0), m(0, 1), m(0, 2)}, {m(1, 0), m(1, 1), m(1, 2)}, {m(2, 0), m(2, 1), m(2, 2)}}}});
     }
     return list;
 }

@@ -6,7 +6,8 @@
 int main(int argc, char** argv)
 {
     if (argc != 2) {
-        std::cerr << "usage: frenlo-demo FOLDER\nWrites the demo photos and their project there, if they are missing.\n";
+        std::cerr
+            << "usage: frenlo-demo FOLDER\nWrites the demo photos and their project there, if they are missing.\n";
         return 2;
     }
     try {

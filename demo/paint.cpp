@@ -136,7 +136,8 @@ Outline band(const Outline& line, float width_begin, float width_end)
         const cv::Point2f along = line[std::min(i + 1, line.size() - 1)] - line[i > 0 ? i - 1 : 0];
         const float length = std::max(1e-3F, std::hypot(along.x, along.y));
         const float t = float(i) / float(std::max<std::size_t>(1, line.size() - 1));
-        const cv::Point2f side = cv::Point2f(-along.y, along.x) * ((width_begin + (width_end - width_begin) * t) / 2 / length);
+        const cv::Point2f side =
+            cv::Point2f(-along.y, along.x) * ((width_begin + (width_end - width_begin) * t) / 2 / length);
         left.push_back(line[i] + side);
         right.push_back(line[i] - side);
     }

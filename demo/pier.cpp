@@ -10,7 +10,7 @@ namespace frenlo::demo {
 namespace {
 
 constexpr int photos = 90;
-constexpr float stride = 21; ///< pixels that the pier passes by from photo to photo
+constexpr float stride = 21;       ///< pixels that the pier passes by from photo to photo
 constexpr float far_share = 0.35F; ///< how much slower the other shore passes by
 
 cv::Size long_size(float share)
@@ -42,8 +42,11 @@ Scene far_shore()
     for (int x = 40; x < s.width - 120; x += 90) { // sheds and houses on the other side
         const float w = 34 + rise(rng) * 0.3F, h = 26 + rise(rng) * 0.35F, left = float(x) + rise(rng) * 0.2F;
         const int tint = static_cast<int>(rise(rng));
-        lay(scene, filled(s, {{left, 566}, {left, 566 - h}, {left + w / 2, 566 - h - 18}, {left + w, 566 - h}, {left + w, 566}}),
-            paint(170 + tint / 3, 120 + tint / 2, 96 + tint / 2), fibres(s, 331 + std::uint64_t(x), 0.05F), {{3, 4}, 4, 0.35F});
+        lay(scene,
+            filled(s,
+                   {{left, 566}, {left, 566 - h}, {left + w / 2, 566 - h - 18}, {left + w, 566 - h}, {left + w, 566}}),
+            paint(170 + tint / 3, 120 + tint / 2, 96 + tint / 2), fibres(s, 331 + std::uint64_t(x), 0.05F),
+            {{3, 4}, 4, 0.35F});
     }
     lay(scene, filled(s, {{-20, 566}, {float(s.width + 20), 566}, {float(s.width + 20), 1300}, {-20, 1300}}),
         paint(74, 118, 136), grain(s, 341, 0.16F), {{0, -3}, 5, 0.2F});
@@ -70,12 +73,14 @@ Near near_pier()
     const auto right = float(s.width + 20);
     add({{-20, 820}, {right, 820}, {right, 1300}, {-20, 1300}}, paint(146, 118, 90), wood, {});
     for (int y = 866; y < s.height; y += 44 + (y - 866) / 4) // gaps between the planks
-        add({{-20, float(y)}, {right, float(y)}, {right, float(y) + 4}, {-20, float(y) + 4}}, paint(70, 54, 42), wood, {{0, 3}, 3, 0.3F});
+        add({{-20, float(y)}, {right, float(y)}, {right, float(y) + 4}, {-20, float(y) + 4}}, paint(70, 54, 42), wood,
+            {{0, 3}, 3, 0.3F});
     std::mt19937 rng(99);
     std::uniform_real_distribution<float> vary(0, 1);
     for (float x = 60; x < right; x += 210) {
         const float w = 30 + 8 * vary(rng), top = 600 + 14 * vary(rng);
-        add({{x, top}, {x + w, top - 4}, {x + w + 3, 860}, {x - 3, 860}}, paint(112, 88, 66), upright, {{10, 8}, 9, 0.45F});
+        add({{x, top}, {x + w, top - 4}, {x + w + 3, 860}, {x - 3, 860}}, paint(112, 88, 66), upright,
+            {{10, 8}, 9, 0.45F});
         Outline rope;
         for (int k = 0; k <= 12; ++k) {
             const float t = float(k) / 12;
@@ -85,13 +90,16 @@ Near near_pier()
     }
     for (float x = 330; x < right; x += 640 + 160 * vary(rng)) { // lamps
         add({{x, 240}, {x + 12, 240}, {x + 16, 850}, {x - 4, 850}}, paint(58, 66, 70), upright, {{8, 6}, 8, 0.4F});
-        add({{x - 26, 250}, {x - 16, 186}, {x + 28, 186}, {x + 38, 250}}, paint(196, 80, 54), upright, {{6, 6}, 6, 0.4F});
-        add({{x - 14, 250}, {x + 26, 250}, {x + 18, 276}, {x - 6, 276}}, paint(252, 238, 196), upright, {{0, 3}, 5, 0.2F});
+        add({{x - 26, 250}, {x - 16, 186}, {x + 28, 186}, {x + 38, 250}}, paint(196, 80, 54), upright,
+            {{6, 6}, 6, 0.4F});
+        add({{x - 14, 250}, {x + 26, 250}, {x + 18, 276}, {x - 6, 276}}, paint(252, 238, 196), upright,
+            {{0, 3}, 5, 0.2F});
     }
     for (float x = 560; x < right; x += 520 + 300 * vary(rng)) { // crates
         const float w = 90 + 60 * vary(rng), h = 70 + 50 * vary(rng), y = 900 + 60 * vary(rng);
         add({{x, y - h}, {x + w, y - h - 3}, {x + w, y}, {x, y + 2}}, paint(178, 142, 92), wood, {{14, 10}, 14, 0.5F});
-        add({{x, y - h}, {x + 14, y - h}, {x + w, y - 14}, {x + w, y}, {x + w - 14, y}, {x, y - h + 14}}, paint(150, 116, 72), wood, {{2, 3}, 3, 0.3F});
+        add({{x, y - h}, {x + 14, y - h}, {x + w, y - 14}, {x + w, y}, {x + w - 14, y}, {x, y - h + 14}},
+            paint(150, 116, 72), wood, {{2, 3}, 3, 0.3F});
     }
     return n;
 }

@@ -14,8 +14,8 @@ std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& j
 std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job);
 std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job);
 
-/// A memory card as it comes from the camera, from the shots in this folder: trials, marker cards, three shots one after
-/// another, a file that was cut off, a counter that starts again. Small photos in "Card/100HARBO".
+/// A memory card as it comes from the camera, from the shots in this folder: trials, marker cards, three shots one
+/// after another, a file that was cut off, a counter that starts again. Small photos in "Card/100HARBO".
 void fill_card(const std::filesystem::path& folder, const Job& job);
 
 /// Takes count photos on all cores: "name_0001.jpg" and on.

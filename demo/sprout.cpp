@@ -22,7 +22,8 @@ Scene sill()
     Scene scene(s, paint(136, 168, 184));
     const cv::Mat1f plaster = fibres(s, 111, 0.06F);
     scene.forEach([&](cv::Vec3f& p, const int* at) { p *= plaster(at[0], at[1]); });
-    lay(scene, filled(s, box(1010, 70, 520, 560), 1.2F), paint(176, 160, 136), grain(s, 121, 0.08F), {{-8, 12}, 16, 0.4F});
+    lay(scene, filled(s, box(1010, 70, 520, 560), 1.2F), paint(176, 160, 136), grain(s, 121, 0.08F),
+        {{-8, 12}, 16, 0.4F});
     for (int pane = 0; pane < 4; ++pane)
         lay(scene, filled(s, box(1040 + 238.0F * float(pane % 2), 98 + 262.0F * float(pane / 2), 222, 244), 1.5F),
             paint(250, 240, 208), fibres(s, 131 + std::uint64_t(pane) * 10, 0.03F), {{0, 0}, 4, 0.2F});
@@ -35,11 +36,13 @@ Scene sill()
         const float u = (float(at[1]) - 700) / 180;
         v *= 0.62F + 0.5F * std::exp(-std::pow(u - 0.45F, 2.0F) * 1.6F);
     });
-    lay(scene, filled(s, {{572, 690}, {828, 690}, {792, 930}, {608, 930}}), paint(190, 98, 66), rounded, {{-26, 20}, 24, 0.5F});
+    lay(scene, filled(s, {{572, 690}, {828, 690}, {792, 930}, {608, 930}}), paint(190, 98, 66), rounded,
+        {{-26, 20}, 24, 0.5F});
     lay(scene, filled(s, box(552, 640, 296, 62)), paint(198, 106, 72), rounded, {{-8, 12}, 9, 0.45F});
     Outline soil;
     for (int i = 0; i < 48; ++i)
-        soil.emplace_back(700 + 132 * std::cos(float(i) * float(CV_PI) / 24), 648 + 17 * std::sin(float(i) * float(CV_PI) / 24));
+        soil.emplace_back(700 + 132 * std::cos(float(i) * float(CV_PI) / 24),
+                          648 + 17 * std::sin(float(i) * float(CV_PI) / 24));
     lay(scene, filled(s, soil), paint(62, 46, 36), fibres(s, 191, 0.3F), {{0, 2}, 3, 0.3F});
     return scene;
 }

@@ -272,7 +272,7 @@
         </message>
     </context>
     <context>
-        <name>frenlo::app::LightBench</name>
+        <name>frenlo::app::FlickerBench</name>
         <message numerus="yes">
             <source>%n photo(s) not evened</source>
             <translation>

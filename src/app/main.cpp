@@ -25,12 +25,14 @@ int main(int argc, char** argv)
     parser.addVersionOption();
     const QCommandLineOption demo(QStringLiteral("demo"), QCoreApplication::translate("main", "Open the demo."));
     parser.addOption(demo);
-    const QCommandLineOption picture(QStringLiteral("picture"),
-                                     QCoreApplication::translate("main", "Write a picture of the window when all is shown, and end."),
-                                     QStringLiteral("file"));
+    const QCommandLineOption picture(
+        QStringLiteral("picture"),
+        QCoreApplication::translate("main", "Write a picture of the window when all is shown, and end."),
+        QStringLiteral("file"));
     parser.addOption(picture);
     parser.addPositionalArgument(QStringLiteral("what"),
-                                 QCoreApplication::translate("main", "A project, or folders of photos."), QStringLiteral("[what…]"));
+                                 QCoreApplication::translate("main", "A project, or folders of photos."),
+                                 QStringLiteral("[what…]"));
     parser.process(application);
 
     QTranslator plurals;
@@ -38,10 +40,9 @@ int main(int argc, char** argv)
         QApplication::installTranslator(&plurals);
     QSettings settings;
     frenlo::app::apply_theme(application, frenlo::app::Settings(settings).theme());
-    frenlo::app::MainWindow window(
-        {frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(), frenlo::demo::usual_demo_folder(),
-         frenlo::usual_filing_folder()},
-        settings);
+    frenlo::app::MainWindow window({frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(),
+                                    frenlo::demo::usual_demo_folder(), frenlo::usual_filing_folder()},
+                                   settings);
     window.show();
     std::vector<std::filesystem::path> places;
     for (const QString& what : parser.positionalArguments())

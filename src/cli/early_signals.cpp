@@ -1,5 +1,5 @@
-// Signals are held back before any library is set up: loading them takes a tenth of a second, threads that they start would
-// take a signal with its default effect, and whoever stops a script at once is to get the same answer as later.
+// Signals are held back before any library is set up: loading them takes a tenth of a second, threads that they start
+// would take a signal with its default effect, and whoever stops a script at once is to get the same answer as later.
 #include <csignal>
 
 namespace {

@@ -109,9 +109,8 @@ std::string length_of_plan(const ExportPlan& plan)
 
 Json plan_json(const ExportPlan& plan)
 {
-    return {{"file", json_path(plan.file)},     {"frames", plan.frames},
-            {"seconds", plan.length.value.text()}, {"rate", plan.rate.value().text()},
-            {"width", plan.size.width},         {"height", plan.size.height}};
+    return {{"file", json_path(plan.file)},     {"frames", plan.frames},    {"seconds", plan.length.value.text()},
+            {"rate", plan.rate.value().text()}, {"width", plan.size.width}, {"height", plan.size.height}};
 }
 
 int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, const Context& context)
@@ -126,8 +125,9 @@ int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, cons
         j["problems"] = problems_json(problems);
         print_json(j);
     } else {
-        std::cout << shown_path(plan.file) << ": " << length_of_plan(plan) << ", " << plan.size.width << " × " << plan.size.height
-                  << ", about " << shown_bytes(plan.estimated_bytes) << ", " << shown_bytes(plan.free_bytes) << " free\n";
+        std::cout << shown_path(plan.file) << ": " << length_of_plan(plan) << ", " << plan.size.width << " × "
+                  << plan.size.height << ", about " << shown_bytes(plan.estimated_bytes) << ", "
+                  << shown_bytes(plan.free_bytes) << " free\n";
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
@@ -159,8 +159,9 @@ int export_shot(const ExportCall& call, const Context& context)
         return show_plan(plan, problems, context);
     }
     if (!plan.existing.empty() && !call.overwrite)
-        throw Failure({plan.existing.size() == 1 ? "the file is there already"
-                                                 : "this file and " + std::to_string(plan.existing.size() - 1) + " more are there already",
+        throw Failure({plan.existing.size() == 1
+                           ? "the file is there already"
+                           : "this file and " + std::to_string(plan.existing.size() - 1) + " more are there already",
                        plan.existing.front(), "Choose another name, or replace what is there with --overwrite"});
     const ExportReport report = run_export(loaded.project, order, Originals(), context.job());
     problems.insert(problems.end(), report.problems.begin(), report.problems.end());
@@ -172,8 +173,9 @@ int export_shot(const ExportCall& call, const Context& context)
         j["problems"] = problems_json(problems);
         print_json(j);
     } else {
-        std::cout << shown_path(report.plan.file) << ": " << length_of_plan(report.plan) << ", " << report.plan.size.width << " × "
-                  << report.plan.size.height << ", " << shown_bytes(report.bytes) << ", checked\n";
+        std::cout << shown_path(report.plan.file) << ": " << length_of_plan(report.plan) << ", "
+                  << report.plan.size.width << " × " << report.plan.size.height << ", " << shown_bytes(report.bytes)
+                  << ", checked\n";
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
@@ -208,25 +210,32 @@ void add_export_commands(CLI::App& app, Run& run)
     auto call = std::make_shared<ExportCall>();
     CLI::App* e = app.add_subcommand("export", "Write a film, a loop or numbered stills");
     e->add_option("from", call->from, "A project, or a folder of photos")->required();
-    e->add_option("-o,--output", call->to, "The file; its ending chooses the format, name_%04d.png writes stills")->required();
+    e->add_option("-o,--output", call->to, "The file; its ending chooses the format, name_%04d.png writes stills")
+        ->required();
     e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
     e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
     e->add_option("--size", call->size, "WxH pixels; Wx or xH lets the other side follow");
-    e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")->check(CLI::IsMember({"inside", "fill"}));
+    e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")
+        ->check(CLI::IsMember({"inside", "fill"}));
     e->add_option("--rate", call->rate, "Deliver at this rate; holds keep their clock time");
-    e->add_option("--between", call->between, "What a frame shows that begins in one photo and ends in another; the shot's own when not given")
+    e->add_option("--between", call->between,
+                  "What a frame shows that begins in one photo and ends in another; the shot's own when not given")
         ->check(CLI::IsMember({"repeat", "mix", "motion"}));
-    e->add_option("--hold", call->hold, "For a folder: how long each photo stays; frames are those of --rate")->capture_default_str();
+    e->add_option("--hold", call->hold, "For a folder: how long each photo stays; frames are those of --rate")
+        ->capture_default_str();
     e->add_option("--quality", call->quality, "1 to 100")->check(CLI::Range(1, 100));
     e->add_option("--colours", call->colours, "Of a loop")->check(CLI::Range(4, 256));
     e->add_flag("--no-dither", call->no_dither, "Leave the colours of a loop plain");
-    e->add_option("--palette", call->palette, "Of a loop: one for all, or one for each picture")->check(CLI::IsMember({"all", "picture"}));
+    e->add_option("--palette", call->palette, "Of a loop: one for all, or one for each picture")
+        ->check(CLI::IsMember({"all", "picture"}));
     e->add_option("--bad-photo", call->bad_photo, "When a photo cannot be read: stop, or hold the photo before")
         ->check(CLI::IsMember({"stop", "hold"}))
         ->capture_default_str();
-    e->add_flag("--overwrite", call->overwrite, "Replace what is there under the names that are written; without it, it stays and is told");
+    e->add_flag("--overwrite", call->overwrite,
+                "Replace what is there under the names that are written; without it, it stays and is told");
     e->add_flag("--dry-run", call->dry_run,
-                "Only say what would be written, how large it gets, whether there is room and whether each photo can be read whole");
+                "Only say what would be written, how large it gets, whether there is room and whether each photo can "
+                "be read whole");
     e->add_flag("--reel", call->reel, "All shots as one film: not there yet");
     e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
 

@@ -24,7 +24,9 @@ namespace {
 void flush_output()
 {
     if (!std::cout.flush() || std::fflush(stdout) != 0)
-        throw Failure({std::string("the output cannot be written (") + std::strerror(errno) + ")", {}, "What was to be done is done"});
+        throw Failure({std::string("the output cannot be written (") + std::strerror(errno) + ")",
+                       {},
+                       "What was to be done is done"});
 }
 
 int run_guarded(const Run& run, const Context& context)

@@ -9,14 +9,13 @@
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 
+#include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
 #include <QSlider>
-
-#include <opencv2/core.hpp>
-#include <opencv2/imgcodecs.hpp>
 
 #include <array>
 #include <cmath>
@@ -37,7 +36,8 @@ void write_flickering(const std::filesystem::path& folder)
     const std::array<double, 9> factor{1.02, 0.985, 1.01, 0.98, 1.025, 0.99, 1.015, 0.985, 1.0};
     for (std::size_t i = 0; i < 36; ++i) {
         cv::Mat photo;
-        real_scene()(cv::Rect(100, 100, 600, 400)).convertTo(photo, CV_8U, 0.55 * factor[i * 4 % 9] * (i >= 20 ? 1.25 : 1) * (i == 9 ? 1.5 : 1));
+        real_scene()(cv::Rect(100, 100, 600, 400))
+            .convertTo(photo, CV_8U, 0.55 * factor[i * 4 % 9] * (i >= 20 ? 1.25 : 1) * (i == 9 ? 1.5 : 1));
         write_jpeg(folder / ("l_" + std::to_string(1001 + i) + ".jpg"), photo, {}, 95);
     }
 }
@@ -70,7 +70,8 @@ double largest_change(const std::filesystem::path& film, const std::filesystem::
 
 }
 
-TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and the exported film does not flicker", "[window][light]")
+TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and the exported film does not flicker",
+          "[window][light]")
 {
     Person p;
     bring_in_flickering(p);
@@ -81,7 +82,8 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     const Project before = p.window().session().project();
     p.click(q("Take the flicker out"));
     p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
-    CHECK(deflicker_of(shot())->after.shared < 0.1 * deflicker_of(shot())->before.shared); // the flash is in the first, the lamp in neither
+    CHECK(deflicker_of(shot())->after.shared <
+          0.1 * deflicker_of(shot())->before.shared); // the flash is in the first, the lamp in neither
     CHECK(p.find<QLabel>(q("Flicker"))->text().contains(q("→")));
     CHECK(p.find<app::LightPlot>(q("Brightness over the photos"))->points() == 36);
 
@@ -106,7 +108,8 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     QTest::keyRelease(&p.sheet(), Qt::Key_B);
     CHECK(seen() == even);
     p.export_film(p.folder() / "after.mp4");
-    const double was = largest_change(p.folder() / "before.mp4", p.folder() / "b"), is = largest_change(p.folder() / "after.mp4", p.folder() / "a");
+    const double was = largest_change(p.folder() / "before.mp4", p.folder() / "b"),
+                 is = largest_change(p.folder() / "after.mp4", p.folder() / "a");
     CAPTURE(was, is);
     CHECK(was > 0.03);
     CHECK(is < 0.01);
@@ -220,7 +223,8 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     p.wait_for_pictures();
     const QImage split = view.grab().toImage();
     const QRect place = view.place().toRect();
-    const QPoint left(place.left() + place.width() / 4, place.center().y()), right(place.right() - place.width() / 4, place.center().y());
+    const QPoint left(place.left() + place.width() / 4, place.center().y()),
+        right(place.right() - place.width() / 4, place.center().y());
     CHECK(qGray(split.pixel(left)) > qGray(even.pixel(left)) + 10);
     CHECK(split.pixel(right) == even.pixel(right));
     p.click(q("Split"));
@@ -237,8 +241,10 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     p.key(Qt::Key_4, Qt::ControlModifier);
     p.click(q("Take the flicker out"));
     p.click_photo(3);
-    p.window().session().apply([](const Project& project) { return toggle_mark(project, ShotIndex(0), PhotoIndex(2)); }, q("Mark"));
-    p.window().session().apply([](const Project& project) { return rename_shot(project, ShotIndex(0), "Sails at dusk"); }, q("Rename"));
+    p.window().session().apply([](const Project& project) { return toggle_mark(project, ShotIndex(0), PhotoIndex(2)); },
+                               q("Mark"));
+    p.window().session().apply(
+        [](const Project& project) { return rename_shot(project, ShotIndex(0), "Sails at dusk"); }, q("Rename"));
     REQUIRE_FALSE(deflicker_of(shot())); // it is still measuring
     p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
     CHECK(shot().photos[2].marked);

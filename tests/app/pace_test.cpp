@@ -5,15 +5,14 @@
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 
+#include <opencv2/core.hpp>
+#include <opencv2/imgproc.hpp>
 #include <QAction>
 #include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QSlider>
 #include <QSpinBox>
-
-#include <opencv2/core.hpp>
-#include <opencv2/imgproc.hpp>
 
 #include <cmath>
 #include <cstdio>
@@ -38,10 +37,14 @@ struct InPace : Person
         const cv::Mat scene = painted(size, 3);
         for (int i = 1; i <= photos; ++i) {
             cv::Mat photo = scene.clone();
-            cv::rectangle(photo, cv::Rect(size.width * i / (photos + 8), size.height / 3, size.width / 8, size.height / 4), cv::Scalar(40, 60, 200), cv::FILLED);
+            cv::rectangle(photo,
+                          cv::Rect(size.width * i / (photos + 8), size.height / 3, size.width / 8, size.height / 4),
+                          cv::Scalar(40, 60, 200), cv::FILLED);
             char name[32];
             std::snprintf(name, sizeof name, "s_%04d.jpg", i);
-            write_jpeg(folder() / "s" / name, photo, ExifWish{"2026:05:03 10:" + std::to_string(10 + i / 60) + ":" + std::to_string(10 + i % 50), "", 1, false});
+            write_jpeg(folder() / "s" / name, photo,
+                       ExifWish{"2026:05:03 10:" + std::to_string(10 + i / 60) + ":" + std::to_string(10 + i % 50), "",
+                                1, false});
         }
         bring_in(folder() / "s");
         key(Qt::Key_2, Qt::ControlModifier);
@@ -209,7 +212,8 @@ TEST_CASE("the kept range by brackets, keys and numbers, with a fixed length sli
     CHECK(p.sees(q("Stop")));
     CHECK(p.playhead() == 52); // into the range at once
     std::set<std::int64_t> played;
-    const auto watch = QObject::connect(&p.window().viewing(), &app::Viewing::playhead_changed, &p.window(), [&] { played.insert(p.playhead()); });
+    const auto watch = QObject::connect(&p.window().viewing(), &app::Viewing::playhead_changed, &p.window(),
+                                        [&] { played.insert(p.playhead()); });
     p.wait_until([&] { return played.contains(99) && played.contains(52); }, q("it plays the range, and again"));
     CHECK(*played.begin() == 52);
     QObject::disconnect(watch);
@@ -275,7 +279,8 @@ TEST_CASE("mixed frames are seen as they are written", "[window][pace][picture]"
     REQUIRE(request.mixed_with.size() == 1);
     const QImage shown = view.grab().toImage().convertToFormat(QImage::Format_RGB32);
     const QImage made = app::to_image(*render(request, Originals()));
-    const QPoint corner(int(std::lround((shown.width() - made.width()) / 2.0)), 26 + int(std::lround((shown.height() - 26 - 12 - made.height()) / 2.0)));
+    const QPoint corner(int(std::lround((shown.width() - made.width()) / 2.0)),
+                        26 + int(std::lround((shown.height() - 26 - 12 - made.height()) / 2.0)));
     int different = 0;
     for (int y = 0; y < made.height(); ++y)
         for (int x = 0; x < made.width(); ++x)
@@ -371,9 +376,9 @@ TEST_CASE("photos without movement are found, looked at and left out", "[window]
     p.click(q("Select"));
     CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(3), PhotoIndex(4), PhotoIndex(7)});
     p.click(q("Set aside what does not move"));
-    CHECK(p.window().viewing().page().photos == 6);
+    CHECK(p.window().viewing().timeline().photos == 6);
     p.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(p.window().viewing().page().photos == 9);
+    CHECK(p.window().viewing().timeline().photos == 9);
 }
 
 TEST_CASE("the Sheet is scrubbed, and stepped by frame and by photo", "[window][pace]")
@@ -414,7 +419,8 @@ TEST_CASE("the player keeps to the range, plays slower, and says how exactly", "
     p.wait_for_pictures();
     p.menu(q("Player timing"))->trigger();
     std::set<std::int64_t> seen;
-    QObject::connect(&p.window().viewing(), &app::Viewing::playhead_changed, &p.window(), [&] { seen.insert(p.playhead()); });
+    QObject::connect(&p.window().viewing(), &app::Viewing::playhead_changed, &p.window(),
+                     [&] { seen.insert(p.playhead()); });
     p.click_photo(1); // outside: it starts at the range
     seen.clear();
     p.key(Qt::Key_Space);
@@ -452,7 +458,8 @@ TEST_CASE("the onion skin shows neighbours and what differs, and not while it pl
     skin.back = 3;
     skin.ahead = 2;
     view.set_onion_skin(skin);
-    CHECK(view.also_wanted() == std::vector{PhotoIndex(0), PhotoIndex(4), PhotoIndex(1), PhotoIndex(3)}); // the nearest last, on top
+    CHECK(view.also_wanted() ==
+          std::vector{PhotoIndex(0), PhotoIndex(4), PhotoIndex(1), PhotoIndex(3)}); // the nearest last, on top
     CHECK(seen() != one_back);
     skin.difference = true;
     view.set_onion_skin(skin);
@@ -495,5 +502,6 @@ TEST_CASE("what plays next is ready before it is played", "[window][player]")
     auto& view = *p.window().findChild<app::PictureView*>();
     const Schedule& schedule = p.window().viewing().schedule();
     for (FrameIndex f; f.value < schedule.frames(); ++f)
-        CHECK(p.window().loader().has(app::frame_request(p.shot(), schedule, f, view.picture_size()), app::Quality::preview));
+        CHECK(p.window().loader().has(app::frame_request(p.shot(), schedule, f, view.picture_size()),
+                                      app::Quality::preview));
 }

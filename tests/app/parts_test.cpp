@@ -125,7 +125,8 @@ TEST_CASE("every tile of the grid leads back to its photo", "[sheet]")
     const GridLayout grid(103, 500, 90, 1.5);
     for (std::int64_t i = 0; i < 103; ++i)
         CHECK(grid.photo_at(grid.tile_rect(PhotoIndex(i)).center()) == PhotoIndex(i));
-    const auto [first, last] = grid.photos_between(grid.tile_rect(PhotoIndex(50)).top(), grid.tile_rect(PhotoIndex(50)).bottom());
+    const auto [first, last] =
+        grid.photos_between(grid.tile_rect(PhotoIndex(50)).top(), grid.tile_rect(PhotoIndex(50)).bottom());
     CHECK(first <= PhotoIndex(50));
     CHECK(last > PhotoIndex(50));
     CHECK(last - first <= 3 * grid.columns()); // only what is seen, whatever the size of the card
@@ -275,7 +276,7 @@ TEST_CASE("all text has a contrast of at least 4.5", "[theme]") // WCAG 2.2, 1.4
         CHECK(contrast(c.amber, c.amber_ground) >= 4.5);
         CHECK(contrast(c.on_spruce, c.spruce) >= 4.5);
         CHECK(contrast(c.on_surround, c.surround) >= 4.4); // white on the neutral grey that DESIGN.md fixes: 4.48
-        CHECK(Colours::of(c.palette()).amber == c.amber); // the palette carries them all
+        CHECK(Colours::of(c.palette()).amber == c.amber);  // the palette carries them all
         CHECK(Colours::of(c.palette()).surround == c.surround);
     }
 }

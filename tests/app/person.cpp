@@ -1,8 +1,7 @@
 #include "tests/app/person.h"
 
-#include "app/steps/sort/sort_page.h"
-
 #include "app/picture/picture_view.h"
+#include "app/steps/sort/sort_page.h"
 
 #include <QAbstractButton>
 #include <QAction>
@@ -206,9 +205,13 @@ void Person::export_film(const std::filesystem::path& file)
 {
     key(Qt::Key_5, Qt::ControlModifier);
     type_into(QStringLiteral("File"), app::to_qt(file));
-    wait_until([&] { return find<QLabel>(QStringLiteral("What will be written"))->text().contains(QStringLiteral("frames")); }, QStringLiteral("the plan"));
+    wait_until(
+        [&] { return find<QLabel>(QStringLiteral("What will be written"))->text().contains(QStringLiteral("frames")); },
+        QStringLiteral("the plan"));
     click(QStringLiteral("Export the film"));
-    wait_until([&] { return find<QLabel>(QStringLiteral("State of the export"))->text().contains(QStringLiteral("checked")); }, QStringLiteral("the film"), 120'000);
+    wait_until(
+        [&] { return find<QLabel>(QStringLiteral("State of the export"))->text().contains(QStringLiteral("checked")); },
+        QStringLiteral("the film"), 120'000);
 }
 
 void Person::bring_in(const std::filesystem::path& folder)

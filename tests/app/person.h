@@ -1,6 +1,6 @@
 #pragma once
-// Drives the real window as a person does: finds things by the names that a screen reader says, clicks, types, waits for
-// conditions, never for time.
+// Drives the real window as a person does: finds things by the names that a screen reader says, clicks, types, waits
+// for conditions, never for time.
 #include "app/sheet/sheet_view.h"
 #include "app/steps/sort/findings.h"
 #include "app/window/main_window.h"
@@ -17,7 +17,8 @@
 
 namespace frenlo::test {
 
-class Person {
+class Person
+{
 public:
     explicit Person(QSize size = {1280, 800});
     ~Person();

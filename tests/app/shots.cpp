@@ -61,7 +61,8 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.click(QStringLiteral("Leave the rate as it is"));
     p.click(QStringLiteral("Steady"));
     p.click(QStringLiteral("Hold the photos still"));
-    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"), 120'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"),
+                 120'000);
     p.click_photo(31);
     shot("steady");
     p.click(QStringLiteral("Photo by photo"));
@@ -77,25 +78,29 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     p.window().viewing().set_shot(ShotIndex(2));
     p.click(QStringLiteral("Smooth path"));
     p.click(QStringLiteral("Smooth the path"));
-    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"), 120'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"),
+                 120'000);
     p.click_photo(40);
     shot("steady-walk");
     p.window().viewing().set_shot(ShotIndex(1));
     p.click(QStringLiteral("Light"));
     p.click(QStringLiteral("Take the flicker out"));
-    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Deflicker>(); }, QStringLiteral("it is evened"), 120'000);
+    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Deflicker>(); }, QStringLiteral("it is evened"),
+                 120'000);
     p.click_photo(30);
     shot("light");
     p.click(QStringLiteral("Strip"));
     p.click(QStringLiteral("Split"));
-    p.wait_until([&] { return !p.window().findChild<app::LightStrip*>()->strip().photos.empty(); }, QStringLiteral("the strip"));
+    p.wait_until([&] { return !p.window().findChild<app::LightStrip*>()->strip().photos.empty(); },
+                 QStringLiteral("the strip"));
     shot("light-strip");
     p.click(QStringLiteral("Split"));
     p.window().viewing().set_shot(ShotIndex(0));
     p.click(QStringLiteral("Export"));
     const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");
     p.type_into(QStringLiteral("File"), film);
-    p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("it can be exported"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); },
+                 QStringLiteral("it can be exported"));
     shot("export");
     p.window().viewing().set_step("pace");
     p.window().viewing().set_shot(ShotIndex(1));

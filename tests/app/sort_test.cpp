@@ -8,6 +8,7 @@
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 
+#include <opencv2/imgproc.hpp>
 #include <QAction>
 #include <QComboBox>
 #include <QFileDialog>
@@ -17,8 +18,6 @@
 #include <QPushButton>
 #include <QScrollBar>
 #include <QTreeWidget>
-
-#include <opencv2/imgproc.hpp>
 
 using namespace frenlo;
 using namespace frenlo::test;
@@ -69,7 +68,8 @@ QRect tile(Person& p, int number)
 void answer_folder(Person& p, const std::filesystem::path& folder)
 {
     QFileDialog* dialog = nullptr;
-    p.wait_until([&] { return (dialog = p.window().findChild<QFileDialog*>()) != nullptr; }, QStringLiteral("the folder is asked for"));
+    p.wait_until([&] { return (dialog = p.window().findChild<QFileDialog*>()) != nullptr; },
+                 QStringLiteral("the folder is asked for"));
     dialog->selectFile(app::to_qt(folder));
     QMetaObject::invokeMethod(dialog, "accept");
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
@@ -120,7 +120,8 @@ TEST_CASE("a card: accept what was found, move a boundary, set two aside, name, 
     CHECK(parts(p) == Parts{{3, 15}, {16, 26}});
     CHECK(p.find(QStringLiteral("Make 2 shots"))->isEnabled());
     // The end of the first shot, by mouse: its bracket two photos back, in one step.
-    drag(p, QPoint(tile(p, 15).right() + 3, tile(p, 15).center().y()), QPoint(tile(p, 13).right() + 3, tile(p, 13).center().y()));
+    drag(p, QPoint(tile(p, 15).right() + 3, tile(p, 15).center().y()),
+         QPoint(tile(p, 13).right() + 3, tile(p, 13).center().y()));
     CHECK(parts(p) == Parts{{3, 13}, {16, 26}});
     p.click(QStringLiteral("Undo"));
     CHECK(parts(p) == Parts{{3, 15}, {16, 26}});
@@ -141,7 +142,8 @@ TEST_CASE("a card: accept what was found, move a boundary, set two aside, name, 
     QTest::keyClick(editor, Qt::Key_A, Qt::ControlModifier);
     QTest::keyClicks(editor, QStringLiteral("Paper ferry"));
     QTest::keyClick(editor, Qt::Key_Return);
-    p.wait_until([&] { return p.window().viewing().shot()->parts[0].name == "Paper ferry"; }, QStringLiteral("it is named"));
+    p.wait_until([&] { return p.window().viewing().shot()->parts[0].name == "Paper ferry"; },
+                 QStringLiteral("it is named"));
     p.click(QStringLiteral("Make 2 shots"));
     const auto& shots = p.window().session().project().shots;
     REQUIRE(shots.size() == 2);
@@ -173,7 +175,8 @@ TEST_CASE("parts are split, joined, and looked for again with another pause, and
     const auto searched = [&](const QString& pause) {
         const auto before = p.window().session().project();
         p.type_into(QStringLiteral("Pause that ends a shot"), pause);
-        p.wait_until([&] { return !(p.window().session().project() == before); }, QStringLiteral("shots are found again"));
+        p.wait_until([&] { return !(p.window().session().project() == before); },
+                     QStringLiteral("shots are found again"));
     };
     searched(QStringLiteral("30 min"));
     CHECK(parts(p) == Parts{{3, 8}, {8, 26}}); // by hand: no search overrules it
@@ -192,8 +195,9 @@ TEST_CASE("photos are dragged to another place, or moved with the keys, each one
     p.click_photo(2);
     p.click_photo(3, Qt::ShiftModifier);
     drag(p, tile(p, 2).center(), QPoint(tile(p, 6).left() + 2, tile(p, 6).center().y()));
-    CHECK(names(*p.window().viewing().shot()) == std::vector<std::string>{"s_0001.jpg", "s_0004.jpg", "s_0005.jpg", "s_0002.jpg",
-                                                                         "s_0003.jpg", "s_0006.jpg", "s_0007.jpg", "s_0008.jpg"});
+    CHECK(names(*p.window().viewing().shot()) == std::vector<std::string>{"s_0001.jpg", "s_0004.jpg", "s_0005.jpg",
+                                                                          "s_0002.jpg", "s_0003.jpg", "s_0006.jpg",
+                                                                          "s_0007.jpg", "s_0008.jpg"});
     CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(3), PhotoIndex(4)});
     p.key(Qt::Key_Left, Qt::AltModifier);
     CHECK(names(*p.window().viewing().shot())[2] == "s_0002.jpg");
@@ -237,8 +241,9 @@ TEST_CASE("each problem is settled on the spot", "[window][sort][bad]")
     // What there is of the cut-off photo goes into the film, as it is seen.
     p.click_photo(4);
     p.wait_for_pictures();
-    CHECK(p.window().loader().has(request_for_photo(shot(), PhotoIndex(3), p.window().findChild<app::PictureView*>()->picture_size()),
-                                  app::Quality::exact));
+    CHECK(p.window().loader().has(
+        request_for_photo(shot(), PhotoIndex(3), p.window().findChild<app::PictureView*>()->picture_size()),
+        app::Quality::exact));
 }
 
 TEST_CASE("problems of one kind are one line with one remedy, in one step", "[window][sort][bad]")
@@ -297,7 +302,8 @@ TEST_CASE("a border that is in doubt is said, goes there, and comes back from it
         },
         QStringLiteral("a border to look at"));
     CHECK_THAT(borders[0].finding.text, Catch::Contains("Look at this border"));
-    press_in_line(p, QStringLiteral("Show"), borders.size() == 1 ? QStringLiteral("Look at this border") : QStringLiteral("borders"));
+    press_in_line(p, QStringLiteral("Show"),
+                  borders.size() == 1 ? QStringLiteral("Look at this border") : QStringLiteral("borders"));
     CHECK(p.window().viewing().selection().photos() == std::vector{borders[0].photo});
     p.window().session().save(p.folder() / "p.frenlo");
     p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
@@ -323,8 +329,11 @@ TEST_CASE("photos that are gone are found again in another folder", "[window][so
     p.window().findChild<app::NoticeBar*>()->hide();
     press_in_line(p, QStringLiteral("Find again…"), QStringLiteral("no longer in"));
     answer_folder(p, p.folder() / "archive");
-    p.wait_until([&] { return p.window().findChild<app::NoticeBar*>()->text().contains(QStringLiteral("4 photos found again")); },
-                 QStringLiteral("they are found"));
+    p.wait_until(
+        [&] {
+            return p.window().findChild<app::NoticeBar*>()->text().contains(QStringLiteral("4 photos found again"));
+        },
+        QStringLiteral("they are found"));
     CHECK(p.window().viewing().shot()->photos[0].photo->file == p.folder() / "archive" / "s" / "s_0001.jpg");
     p.wait_until([&] { return p.findings().open() == 0; }, QStringLiteral("nothing is left to look at"));
 }
@@ -359,14 +368,17 @@ TEST_CASE("files are put in order after the plan was seen, and taken back", "[wi
     p.type_into(QStringLiteral("Folder for the files"), app::to_qt(p.folder() / "out"));
     p.click(QStringLiteral("Move originals"));
     p.wait_until([&] { return p.sees(QStringLiteral("Move 3 files")); }, QStringLiteral("the plan"));
-    CHECK(p.find<QTreeWidget>(QStringLiteral("Which file goes where"))->topLevelItem(2)->text(1) == QStringLiteral("s/s_0003.jpg"));
+    CHECK(p.find<QTreeWidget>(QStringLiteral("Which file goes where"))->topLevelItem(2)->text(1) ==
+          QStringLiteral("s/s_0003.jpg"));
     p.click(QStringLiteral("Move 3 files"));
     p.wait_until([&] { return p.sees(QStringLiteral("Take it back")); }, QStringLiteral("they are moved"));
     CHECK(std::filesystem::exists(p.folder() / "out" / "s" / "s_0003.jpg"));
     CHECK(p.window().viewing().shot()->photos[2].photo->file == p.folder() / "out" / "s" / "s_0003.jpg");
     p.click(QStringLiteral("Take it back"));
-    p.wait_until([&] { return std::filesystem::exists(p.folder() / "s" / "s_0003.jpg"); }, QStringLiteral("they are back"));
-    p.wait_until([&] { return p.window().viewing().shot()->photos[2].photo->file == p.folder() / "s" / "s_0003.jpg"; }, QStringLiteral("the project follows"));
+    p.wait_until([&] { return std::filesystem::exists(p.folder() / "s" / "s_0003.jpg"); },
+                 QStringLiteral("they are back"));
+    p.wait_until([&] { return p.window().viewing().shot()->photos[2].photo->file == p.folder() / "s" / "s_0003.jpg"; },
+                 QStringLiteral("the project follows"));
     p.click(QStringLiteral("Back"));
     CHECK(p.sees(QStringLiteral("Files in order…")));
 }
@@ -382,9 +394,11 @@ TEST_CASE("the photo and the one before blink, one over the other", "[window][so
     const QImage this_one = view.grab().toImage();
     p.click(QStringLiteral("Blink"));
     p.wait_for_pictures();
-    p.wait_until([&] { return view.accessibleDescription() == QStringLiteral("s_0001.jpg"); }, QStringLiteral("the one before is shown"));
+    p.wait_until([&] { return view.accessibleDescription() == QStringLiteral("s_0001.jpg"); },
+                 QStringLiteral("the one before is shown"));
     CHECK(view.grab().toImage() != this_one);
-    p.wait_until([&] { return view.accessibleDescription() == QStringLiteral("s_0002.jpg"); }, QStringLiteral("and this one again"));
+    p.wait_until([&] { return view.accessibleDescription() == QStringLiteral("s_0002.jpg"); },
+                 QStringLiteral("and this one again"));
     p.click(QStringLiteral("Blink"));
     // Held: the key does the same for as long as it is down.
     auto* sheet = p.window().findChild<app::SheetView*>();
@@ -403,7 +417,8 @@ TEST_CASE("transparent photos lie on the backdrop that was chosen", "[window][so
 {
     Person p;
     for (int i = 1; i <= 3; ++i)
-        write_picture(p.folder() / "s" / ("s_000" + std::to_string(i) + ".png"), cv::Mat(60, 90, CV_8UC4, cv::Scalar(40, 90, 200, 0)));
+        write_picture(p.folder() / "s" / ("s_000" + std::to_string(i) + ".png"),
+                      cv::Mat(60, 90, CV_8UC4, cv::Scalar(40, 90, 200, 0)));
     p.bring_in(p.folder() / "s");
     p.choose(QStringLiteral("Backdrop"), QStringLiteral("white"));
     const auto picture = render(request_for_photo(*p.window().viewing().shot(), PhotoIndex(0), {90, 60}), Originals());

@@ -6,12 +6,11 @@
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 
-#include <QLabel>
-#include <QListWidget>
-
 #include <opencv2/core.hpp>
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
+#include <QLabel>
+#include <QListWidget>
 
 #include <algorithm>
 #include <array>
@@ -35,7 +34,9 @@ void write_knocked(const std::filesystem::path& folder)
     const cv::Point knocks[] = {{0, 0}, {6, -3}, {-4, 5}, {0, 0}, {3, 7}, {-8, -2}};
     for (int i = 0; i < 6; ++i)
         write_jpeg(folder / ("k_000" + std::to_string(i + 1) + ".jpg"),
-                   i == 3 ? cv::Mat::zeros(600, 900, CV_8UC3) : real_scene()(cv::Rect(cv::Point(100, 100) - knocks[i], cv::Size(900, 600))).clone(), {}, 95);
+                   i == 3 ? cv::Mat::zeros(600, 900, CV_8UC3)
+                          : real_scene()(cv::Rect(cv::Point(100, 100) - knocks[i], cv::Size(900, 600))).clone(),
+                   {}, 95);
 }
 
 double worst_shift(const std::filesystem::path& film, const std::filesystem::path& scratch)
@@ -60,7 +61,9 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     // The black photo comes in set aside where a covered lens was seen; here it is wanted in the film.
     if (photos_in_film(shot()) < 6) {
-        p.window().session().apply([&](const Project& project) { return set_aside(project, ShotIndex(0), std::array{PhotoIndex(3)}, false); }, q("test"));
+        p.window().session().apply(
+            [&](const Project& project) { return set_aside(project, ShotIndex(0), std::array{PhotoIndex(3)}, false); },
+            q("test"));
         REQUIRE(photos_in_film(shot()) == 6);
     }
     p.export_film(p.folder() / "before.mp4");
@@ -82,7 +85,8 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     p.click(q("Whole shot"));
     auto* plot = p.find<app::MotionPlot>(q("Movement over the photos"));
     CHECK(plot->points() == 6);
-    QTest::mouseClick(plot->childAt(plot->rect().center()), Qt::LeftButton, {}, QPoint(plot->width() / 2, plot->height() / 2));
+    QTest::mouseClick(plot->childAt(plot->rect().center()), Qt::LeftButton, {},
+                      QPoint(plot->width() / 2, plot->height() / 2));
     const PhotoIndex in_the_middle = p.window().viewing().selection().current();
     CHECK((in_the_middle == PhotoIndex(2) || in_the_middle == PhotoIndex(3)));
     p.click_photo(4);
@@ -97,7 +101,8 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     p.key(Qt::Key_Down, Qt::ShiftModifier);
     const Transform shifted = alignment_of(shot().photos[3])->from_film;
     p.key(Qt::Key_PageDown, Qt::ShiftModifier);
-    CHECK(motion_of(alignment_of(shot().photos[3])->from_film.inv() * shifted, {900, 600}).turn_degrees == Approx(0.1).margin(0.001));
+    CHECK(motion_of(alignment_of(shot().photos[3])->from_film.inv() * shifted, {900, 600}).turn_degrees ==
+          Approx(0.1).margin(0.001));
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(alignment_of(shot().photos[3])->from_film == shifted);
     const Motion by = motion_of(alignment_of(shot().photos[3])->from_film * lay.inv(), {900, 600});
@@ -168,18 +173,23 @@ void write_walked(const std::filesystem::path& folder)
     std::normal_distribution<double> normal(0, 4);
     for (int i = 0; i < 24; ++i)
         write_jpeg(folder / ("w_" + std::to_string(1001 + i) + ".jpg"),
-                   photo_of_scene(turned_by(0, 1, {-40 + 3.5 * i + normal(random), 20 - 1.5 * i + normal(random)})), {}, 95);
+                   photo_of_scene(turned_by(0, 1, {-40 + 3.5 * i + normal(random), 20 - 1.5 * i + normal(random)})), {},
+                   95);
 }
 
 /// How a film trembles: what neighbouring steps differ by, root mean square, pixels.
 double tremble(const std::filesystem::path& film, const std::filesystem::path& scratch)
 {
     std::filesystem::create_directories(scratch);
-    output_of("ffmpeg -v error -y -i " + quoted(film.native()) + " -vf scale=900:600 " + quoted((scratch / "%04d.png").native()));
+    output_of("ffmpeg -v error -y -i " + quoted(film.native()) + " -vf scale=900:600 " +
+              quoted((scratch / "%04d.png").native()));
     std::vector<cv::Point2d> steps;
     cv::Mat before;
     for (int i = 1; i <= 24; ++i) {
-        cv::Mat grey = cv::imread((scratch / (std::string(i < 10 ? "000" : "00") + std::to_string(i) + ".png")).native(), cv::IMREAD_GRAYSCALE), window;
+        cv::Mat grey =
+                    cv::imread((scratch / (std::string(i < 10 ? "000" : "00") + std::to_string(i) + ".png")).native(),
+                               cv::IMREAD_GRAYSCALE),
+                window;
         REQUIRE_FALSE(grey.empty());
         grey.convertTo(grey, CV_64F);
         cv::createHanningWindow(window, grey.size(), CV_64F);
@@ -195,7 +205,8 @@ double tremble(const std::filesystem::path& film, const std::filesystem::path& s
 
 }
 
-TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and the exported film no longer trembles", "[window][steady][walk]")
+TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and the exported film no longer trembles",
+          "[window][steady][walk]")
 {
     InSteady p(write_walked);
     p.export_film(p.folder() / "before.mp4");
@@ -206,7 +217,8 @@ TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and
     CHECK(steadying_of(p.shot())->way == SteadyWay::smooth);
     CHECK(p.find<QLabel>(q("What was measured"))->text().contains(q("left")));
     p.export_film(p.folder() / "after.mp4");
-    const double before = tremble(p.folder() / "before.mp4", p.folder() / "b"), after = tremble(p.folder() / "after.mp4", p.folder() / "a");
+    const double before = tremble(p.folder() / "before.mp4", p.folder() / "b"),
+                 after = tremble(p.folder() / "after.mp4", p.folder() / "a");
     CAPTURE(before, after);
     CHECK(before > 6);
     CHECK(after < 0.15 * before);
@@ -233,7 +245,9 @@ TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and
     p.drag_on_picture({0.35, 0.3}, {0.65, 0.7});
     p.wait_until([&] { return follows_target(p.shot()); }, q("the target is followed"), 60'000);
     CHECK(p.view().tool() == nullptr);
-    const auto film_place = [&](std::size_t i) { return moved(alignment_of(p.shot().photos[i])->from_film.inv(), *alignment_of(p.shot().photos[i])->target); };
+    const auto film_place = [&](std::size_t i) {
+        return moved(alignment_of(p.shot().photos[i])->from_film.inv(), *alignment_of(p.shot().photos[i])->target);
+    };
     for (std::size_t i = 0; i < 24; ++i) {
         REQUIRE(alignment_of(p.shot().photos[i])->target);
         CHECK(cv::norm(film_place(i) - film_place(0)) < 0.05);
@@ -265,7 +279,8 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     p.drag_on_picture({0.2, 0.5}, {0.5, 0.5});
     REQUIRE_FALSE(steady_region(p.shot()).leave_out.empty());
     const auto left_out = [&](double x, double y) {
-        return std::any_of(steady_region(p.shot()).leave_out.begin(), steady_region(p.shot()).leave_out.end(), [&](const cv::Rect2d& b) { return b.contains(cv::Point2d(x, y)); });
+        return std::any_of(steady_region(p.shot()).leave_out.begin(), steady_region(p.shot()).leave_out.end(),
+                           [&](const cv::Rect2d& b) { return b.contains(cv::Point2d(x, y)); });
     };
     CHECK(left_out(0.35, 0.5));
     CHECK(left_out(0.2, 0.5));
@@ -319,7 +334,11 @@ TEST_CASE("a photo is compared, aligned to another, by points, and left as shot"
 
     // Moved wrongly, it finds back: against the reference, and against a neighbour.
     const auto spoil = [&] {
-        p.window().session().apply([&](const Project& project) { return nudge_photo(project, ShotIndex(0), photo, {25, -14}); }, q("test"));
+        p.window().session().apply(
+            [&](const Project& project) {
+                return nudge_photo(project, ShotIndex(0), photo, {25, -14});
+            },
+            q("test"));
         REQUIRE(corner_distance(lies(), right, {900, 600}) > 20);
     };
     spoil();
@@ -366,13 +385,19 @@ TEST_CASE("a shot that changes while it is measured keeps what was done to it", 
 {
     InSteady p(write_knocked);
     p.click(q("Hold the photos still"));
-    p.window().session().apply([&](const Project& project) { return move_photos(project, ShotIndex(0), std::array{PhotoIndex(5)}, PhotoIndex(0)); }, q("test"));
+    p.window().session().apply(
+        [&](const Project& project) {
+            return move_photos(project, ShotIndex(0), std::array{PhotoIndex(5)}, PhotoIndex(0));
+        },
+        q("test"));
     p.wait_until([&] { return p.shot().steps.has<Steadying>(); }, q("it is measured"), 60'000);
     const auto at = [&](const char* name) {
-        return std::find_if(p.shot().photos.begin(), p.shot().photos.end(), [&](const ShotPhoto& photo) { return photo.photo->file.filename() == name; });
+        return std::find_if(p.shot().photos.begin(), p.shot().photos.end(),
+                            [&](const ShotPhoto& photo) { return photo.photo->file.filename() == name; });
     };
     CHECK(at("k_0006.jpg") == p.shot().photos.begin()); // where it was moved to
-    const Transform between = alignment_of(*at("k_0006.jpg"))->from_film * alignment_of(*at("k_0002.jpg"))->from_film.inv();
+    const Transform between =
+        alignment_of(*at("k_0006.jpg"))->from_film * alignment_of(*at("k_0002.jpg"))->from_film.inv();
     CHECK(motion_of(between, {900, 600}).shift.x == Approx(-8 - 6).margin(0.1)); // and as it was knocked
     CHECK(motion_of(between, {900, 600}).shift.y == Approx(-2 + 3).margin(0.1));
 }

@@ -50,7 +50,8 @@ TEST_CASE("a task says how far it is, and hands over what it found", "[task]")
         [&](int result) { found = result; }));
     CHECK(task.running());
     CHECK(task.key().shot == ShotId{7});
-    CHECK_FALSE(task.start({}, [](const Job&) { return 1; }, [&](int) { FAIL("one at a time"); })); // it still runs
+    CHECK_FALSE(task.start(
+        {}, [](const Job&) { return 1; }, [&](int) { FAIL("one at a time"); })); // it still runs
     REQUIRE(soon([&] { return !task.running(); }));
     CHECK(found == 42);
     CHECK(task.fraction() == 0.25);
@@ -79,12 +80,18 @@ TEST_CASE("what went wrong is told, and the next work can begin", "[task]")
     app::Background background;
     app::Task task(background, app::Rank::measure);
     QSignalSpy failed(&task, &app::Task::failed);
-    task.start({}, [](const Job&) -> int { throw Failure({"there is no photo", "a.jpg", "Choose another"}); }, [&](int) { FAIL("it failed"); });
+    task.start(
+        {},
+        [](const Job&) -> int {
+            throw Failure({"there is no photo", "a.jpg", "Choose another"});
+        },
+        [&](int) { FAIL("it failed"); });
     REQUIRE(soon([&] { return !task.running(); }));
     REQUIRE(failed.count() == 1);
     CHECK(failed.front().front().toString().contains(QStringLiteral("a.jpg: there is no photo. Choose another")));
     bool done = false;
-    task.start({}, [](const Job&) { return 1; }, [&](int) { done = true; });
+    task.start(
+        {}, [](const Job&) { return 1; }, [&](int) { done = true; });
     CHECK(soon([&] { return done; }));
 }
 
@@ -102,7 +109,8 @@ TEST_CASE("a task that is forgotten lets other work begin at once, and its resul
     task.start({}, slow, [&](int result) { found.push_back(result); });
     task.forget();
     CHECK_FALSE(task.running());
-    REQUIRE(task.start({}, [](const Job&) { return 2; }, [&](int result) { found.push_back(result); }));
+    REQUIRE(task.start(
+        {}, [](const Job&) { return 2; }, [&](int result) { found.push_back(result); }));
     go = true;
     REQUIRE(soon([&] { return !task.running() && background.idle(); }));
     QTest::qWait(20);

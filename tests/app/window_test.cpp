@@ -4,7 +4,6 @@
 #include "app/window/notice_bar.h"
 #include "core/project/project_file.h"
 #include "core/steps/pace/pace_edits.h"
-
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -47,14 +46,17 @@ void export_to(Person& p, const std::filesystem::path& file)
 {
     p.key(Qt::Key_5, Qt::ControlModifier);
     p.type_into(QStringLiteral("File"), app::to_qt(file));
-    p.wait_until([&] { return text_of(p, "What will be written").contains(QStringLiteral("frames")); }, QStringLiteral("the plan"));
+    p.wait_until([&] { return text_of(p, "What will be written").contains(QStringLiteral("frames")); },
+                 QStringLiteral("the plan"));
     p.click(QStringLiteral("Export the film"));
-    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); }, QStringLiteral("the film"), 120'000);
+    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); },
+                 QStringLiteral("the film"), 120'000);
 }
 
 std::string frames_in(const std::filesystem::path& film)
 {
-    return output_of("ffprobe -v error -count_frames -show_entries stream=nb_read_frames -of csv=p=0 " + quoted(film.native()));
+    return output_of("ffprobe -v error -count_frames -show_entries stream=nb_read_frames -of csv=p=0 " +
+                     quoted(film.native()));
 }
 
 }
@@ -66,7 +68,8 @@ TEST_CASE("from an empty start to a film, by mouse and keys, and a hold set by k
     CHECK(p.sees(QStringLiteral("Bring a folder in…")));
     p.click(QStringLiteral("Bring a folder in…"));
     QFileDialog* dialog = nullptr;
-    p.wait_until([&] { return (dialog = p.window().findChild<QFileDialog*>()) != nullptr; }, QStringLiteral("the folder is asked for"));
+    p.wait_until([&] { return (dialog = p.window().findChild<QFileDialog*>()) != nullptr; },
+                 QStringLiteral("the folder is asked for"));
     dialog->selectFile(app::to_qt(p.folder() / "Paper ferry"));
     QMetaObject::invokeMethod(dialog, "accept");
     p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("the photos are there"));
@@ -120,7 +123,12 @@ TEST_CASE("what lies under a name already is asked about, with a free name besid
     write_bytes(p.folder() / "f.mp4", "somebody's film");
     p.key(Qt::Key_5, Qt::ControlModifier);
     p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
-    p.wait_until([&] { return p.sees(QStringLiteral("Notes on the export")) && text_of(p, "Notes on the export").contains(QStringLiteral("already")); }, QStringLiteral("it is told"));
+    p.wait_until(
+        [&] {
+            return p.sees(QStringLiteral("Notes on the export")) &&
+                   text_of(p, "Notes on the export").contains(QStringLiteral("already"));
+        },
+        QStringLiteral("it is told"));
     p.click(QStringLiteral("Export the film"));
     p.wait_until([&] { return p.sees(QStringLiteral("Write f-2.mp4")); }, QStringLiteral("it is asked"));
     CHECK(text_of(p, "What is there already").contains(QStringLiteral("f.mp4")));
@@ -137,7 +145,8 @@ TEST_CASE("what lies under a name already is asked about, with a free name besid
     CHECK(p.sees(QStringLiteral("Write f-3.mp4")) != p.sees(QStringLiteral("Write f-2-2.mp4")));
     write_bytes(p.folder() / "f-2.mp4", "spoilt");
     p.click(QStringLiteral("Replace it"));
-    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); }, QStringLiteral("the film"));
+    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); },
+                 QStringLiteral("the film"));
     CHECK(frames_in(p.folder() / "f-2.mp4") == "3\n");
 }
 
@@ -150,11 +159,17 @@ TEST_CASE("photos are decoded before the export needs them, and what cannot be r
     write_bytes(p.folder() / "s" / "s_0004.jpg", bytes);
     p.bring_in(p.folder() / "s");
     p.key(Qt::Key_5, Qt::ControlModifier);
-    p.wait_until([&] { return p.sees(QStringLiteral("Notes on the export")) && text_of(p, "Notes on the export").contains(QStringLiteral("s_0004.jpg")); }, QStringLiteral("it is found"));
+    p.wait_until(
+        [&] {
+            return p.sees(QStringLiteral("Notes on the export")) &&
+                   text_of(p, "Notes on the export").contains(QStringLiteral("s_0004.jpg"));
+        },
+        QStringLiteral("it is found"));
     CHECK(p.sees(QStringLiteral("Export, holding the photo before")));
 }
 
-TEST_CASE("a project that another program changes is taken in, or saved under another name, and neither work is lost", "[window][lock]")
+TEST_CASE("a project that another program changes is taken in, or saved under another name, and neither work is lost",
+          "[window][lock]")
 {
     Person p;
     write_run(p.folder() / "s", "s", 3, {64, 48});
@@ -166,16 +181,19 @@ TEST_CASE("a project that another program changes is taken in, or saved under an
     REQUIRE(frames(p) == 18);
     const auto theirs = [&](std::int64_t frames_each) {
         change_project(p.folder() / "p.frenlo", [&](const Project& now) {
-            return set_hold(now, ShotIndex(0), std::array{PhotoIndex(0), PhotoIndex(1), PhotoIndex(2)}, Frames{frames_each});
+            return set_hold(now, ShotIndex(0), std::array{PhotoIndex(0), PhotoIndex(1), PhotoIndex(2)},
+                            Frames{frames_each});
         });
     };
     theirs(9);
-    p.wait_until([&] { return notice(p).find("Another program") != std::string::npos; }, QStringLiteral("it is noticed"));
+    p.wait_until([&] { return notice(p).find("Another program") != std::string::npos; },
+                 QStringLiteral("it is noticed"));
     SECTION("saving does not replace it")
     {
         p.click(QStringLiteral("Later"));
         p.key(Qt::Key_S, Qt::ControlModifier);
-        p.wait_until([&] { return notice(p).find("Another program") != std::string::npos; }, QStringLiteral("it is told"));
+        p.wait_until([&] { return notice(p).find("Another program") != std::string::npos; },
+                     QStringLiteral("it is told"));
         CHECK_FALSE(p.window().session().saved());
         const LoadedProject there = load_project(p.folder() / "p.frenlo");
         CHECK(there.project.shot(ShotIndex(0)).photos[0].hold == Hold(Frames{9}));
@@ -187,7 +205,7 @@ TEST_CASE("a project that another program changes is taken in, or saved under an
         p.wait_until([&] { return frames(p) == 27; }, QStringLiteral("it is there"));
         CHECK(p.window().session().saved());
         p.window().session().undo();
-        CHECK(frames(p) == 18); // what was not saved
+        CHECK(frames(p) == 18);                             // what was not saved
         p.window().session().save(p.folder() / "p.frenlo"); // and now it is wanted
         p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
     }
@@ -207,7 +225,7 @@ TEST_CASE("a project is saved, closed and opened again", "[window]")
     CHECK(text_of(p, "Where the project is saved").contains(QStringLiteral("saved")));
     p.kill_and_restart();
     p.wait_for_pictures();
-    CHECK(notice(p).empty()); // nothing was unsaved
+    CHECK(notice(p).empty());           // nothing was unsaved
     CHECK(p.sees(QStringLiteral("p"))); // among the projects of late
     p.click(QStringLiteral("p"));
     p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("it opens"));
@@ -335,7 +353,8 @@ TEST_CASE("an export that meets a bad photo says which, and can hold the one bef
     p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
     p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("the plan"));
     p.click(QStringLiteral("Export the film"));
-    p.wait_until([&] { return p.sees(QStringLiteral("Export, holding the photo before")); }, QStringLiteral("it fails"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Export, holding the photo before")); },
+                 QStringLiteral("it fails"));
     CHECK(text_of(p, "Notes on the export").contains(QStringLiteral("s_0003.jpg")));
     CHECK_FALSE(std::filesystem::exists(p.folder() / "f.mp4"));
     p.click(QStringLiteral("Export, holding the photo before"));
@@ -369,7 +388,8 @@ TEST_CASE("unsaved work is asked about before it would go", "[window]")
     p.bring_in(p.folder() / "s");
     p.window().close();
     QMessageBox* question = nullptr;
-    p.wait_until([&] { return (question = p.window().findChild<QMessageBox*>()) != nullptr; }, QStringLiteral("it is asked"));
+    p.wait_until([&] { return (question = p.window().findChild<QMessageBox*>()) != nullptr; },
+                 QStringLiteral("it is asked"));
     CHECK(p.window().isVisible());
     question->button(QMessageBox::Cancel)->click();
     CHECK(frames(p) == 2);

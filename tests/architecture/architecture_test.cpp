@@ -46,7 +46,8 @@ std::string part(const std::string& path, int index)
 }
 
 /// The folders of the core in the order of a photo's path: each may include those before it.
-const std::vector<std::string> path_of_a_photo{"base", "time", "source", "project", "picture", "export", "command", "steps"};
+const std::vector<std::string> path_of_a_photo{"base",    "time",   "source",  "project",
+                                               "picture", "export", "command", "steps"};
 
 std::ptrdiff_t place(const std::string& folder)
 {
@@ -96,7 +97,8 @@ namespace {
 /// The step whose folder this is in; empty for what is beside them.
 std::string step_of(const std::string& path)
 {
-    const bool in_a_step = part(path, 1) == "steps" && !part(path, 3).empty() && std::count(path.begin(), path.end(), '/') >= 3;
+    const bool in_a_step =
+        part(path, 1) == "steps" && !part(path, 3).empty() && std::count(path.begin(), path.end(), '/') >= 3;
     return in_a_step ? part(path, 2) : std::string();
 }
 
@@ -114,7 +116,8 @@ TEST_CASE("steps know nothing of each other", "[architecture]")
 
 TEST_CASE("what lies below the steps knows of none", "[architecture]")
 {
-    // Photos come into a project as Sort finds them, and files that it moved are followed: the one place where a step is known.
+    // Photos come into a project as Sort finds them, and files that it moved are followed: the one place where a step
+    // is known.
     const std::set<std::string> come_in{"app/work/session.h", "app/work/session.cpp"};
     int windows = 0;
     for (const auto& i : includes()) {
@@ -206,7 +209,8 @@ TEST_CASE("every text with a count has its singular and plural", "[architecture]
 {
     std::ifstream ts(fs::path(FRENLO_SOURCE) / "assets/translations/frenlo_en.ts");
     std::string known((std::istreambuf_iterator<char>(ts)), {});
-    for (const auto& [from, to] : {std::pair("&lt;", "<"), std::pair("&gt;", ">"), std::pair("&quot;", "\""), std::pair("&amp;", "&")})
+    for (const auto& [from, to] :
+         {std::pair("&lt;", "<"), std::pair("&gt;", ">"), std::pair("&quot;", "\""), std::pair("&amp;", "&")})
         for (std::size_t at = 0; (at = known.find(from, at)) != std::string::npos;)
             known.replace(at, std::string(from).size(), to);
     static const std::regex text("tr\\(\"([^\"]*%n[^\"]*)\"");

@@ -18,7 +18,8 @@ TEST_CASE("commands that change one project at once lose nothing", "[cli][lock]"
     // One measures for a while, and twenty change the other shot meanwhile.
     std::string script = quoted(FRENLO_CLI) + " light " + in(t, "p.frenlo") + " --shot A & ";
     for (int i = 1; i <= 20; ++i)
-        script += quoted(FRENLO_CLI) + " pace " + in(t, "p.frenlo") + " --shot B --hold 3f --photos " + std::to_string(i) + " >/dev/null & ";
+        script += quoted(FRENLO_CLI) + " pace " + in(t, "p.frenlo") + " --shot B --hold 3f --photos " +
+                  std::to_string(i) + " >/dev/null & ";
     int status = 0;
     output_of(script + "wait", &status);
     const Call info = cli(t, "--json info " + in(t, "p.frenlo"));
@@ -32,16 +33,21 @@ TEST_CASE("what was measured of photos that are others now is not kept, and it i
     TempFolder t;
     write_run(t / "A", "a", 40, {900, 600});
     cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "A") + " --hold 1f");
-    const std::string measure = quoted(FRENLO_CLI) + " steady " + in(t, "p.frenlo") + " --shot A 2>" + in(t, "said") + "; echo $?";
-    const std::string change = "sleep 0.3; " + quoted(FRENLO_CLI) + " pace " + in(t, "p.frenlo") + " --shot A --range 1-3 >/dev/null";
+    const std::string measure =
+        quoted(FRENLO_CLI) + " steady " + in(t, "p.frenlo") + " --shot A 2>" + in(t, "said") + "; echo $?";
+    const std::string change =
+        "sleep 0.3; " + quoted(FRENLO_CLI) + " pace " + in(t, "p.frenlo") + " --shot A --range 1-3 >/dev/null";
     // The kept range is no change of the photos; a photo that is gone from the film is.
     CHECK(output_of("(" + change + ") & " + measure + "; wait").starts_with("A: 40 photos"));
     // One photo after another leaves the film for as long as it is measured, whenever it began.
-    write_bytes(t / "aside.py", "import json,os,time\np='" + (t / "p.frenlo").native() +
-                                    "'\nfor i in range(30):\n j=json.load(open(p)); j['shots'][0]['photos'][i]['aside']=True\n"
-                                    " json.dump(j,open(p+'.new','w')); os.replace(p+'.new',p); time.sleep(0.15)\n");
-    CHECK(output_of("/usr/bin/python3 " + in(t, "aside.py") + " & " + measure + "; kill %1 2>/dev/null; wait").find("3\n") == 0);
-    CHECK_THAT(read_bytes(t / "said"), Catch::Contains("p.frenlo") && Catch::Contains("changed while they were measured"));
+    write_bytes(t / "aside.py",
+                "import json,os,time\np='" + (t / "p.frenlo").native() +
+                    "'\nfor i in range(30):\n j=json.load(open(p)); j['shots'][0]['photos'][i]['aside']=True\n"
+                    " json.dump(j,open(p+'.new','w')); os.replace(p+'.new',p); time.sleep(0.15)\n");
+    CHECK(output_of("/usr/bin/python3 " + in(t, "aside.py") + " & " + measure + "; kill %1 2>/dev/null; wait")
+              .find("3\n") == 0);
+    CHECK_THAT(read_bytes(t / "said"),
+               Catch::Contains("p.frenlo") && Catch::Contains("changed while they were measured"));
 }
 
 TEST_CASE("a command changes what it was told to change, and leaves what was set before", "[cli][light][steady]")
@@ -51,7 +57,9 @@ TEST_CASE("a command changes what it was told to change, and leaves what was set
         write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), in_light(i % 2 * 0.2 - 1));
     cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --hold 1f");
     const auto shot = [&] { return Json::parse(read_bytes(t / "p.frenlo")).at("shots")[0].at("steps"); };
-    REQUIRE(cli(t, "light " + in(t, "p.frenlo") + " --shot s --region 0,0,240,160 --each-colour --strength 80 --window 2s").status == 0);
+    REQUIRE(
+        cli(t, "light " + in(t, "p.frenlo") + " --shot s --region 0,0,240,160 --each-colour --strength 80 --window 2s")
+            .status == 0);
     const Json before = shot();
     REQUIRE(cli(t, "light " + in(t, "p.frenlo") + " --shot s --by-tone").status == 0);
     CHECK(shot().at("light_region") == before.at("light_region"));
@@ -67,7 +75,10 @@ TEST_CASE("a command changes what it was told to change, and leaves what was set
     CHECK_FALSE(shot().at("lighting").contains("window_s")); // its default: as the photos say
     CHECK(shot().at("lighting").at("strength") == 0.8);
 
-    REQUIRE(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --model shift --limit 30 --crop none --edges mirrored --leave-out 0,0,40,40").status <= 1);
+    REQUIRE(
+        cli(t, "steady " + in(t, "p.frenlo") +
+                   " --shot s --way smooth --model shift --limit 30 --crop none --edges mirrored --leave-out 0,0,40,40")
+            .status <= 1);
     REQUIRE(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --shape 1:1").status <= 1);
     const Json steady = shot().at("steady");
     CHECK(steady.at("way") == "smooth");
@@ -96,7 +107,8 @@ TEST_CASE("what is there is replaced only when told to", "[cli][overwrite]")
     CHECK(read_bytes(t / "B_0002.jpg") == mine);
     CHECK(cli(t, call + " --overwrite").status == 0);
     CHECK(read_bytes(t / "B_0002.jpg") != mine);
-    const Call original = cli(t, "export " + in(t, "s") + " --overwrite -o " + quoted((t / "s" / "s_%04d.jpg").native())); // never a photo of its own
+    const Call original = cli(t, "export " + in(t, "s") + " --overwrite -o " +
+                                     quoted((t / "s" / "s_%04d.jpg").native())); // never a photo of its own
     CHECK(original.status == 3);
     CHECK_THAT(original.err, Catch::Contains("never changed"));
 }
@@ -111,8 +123,11 @@ TEST_CASE("a folder is one photo a frame of the rate that is asked for", "[cli][
         CHECK(c.status == 0);
         CHECK(c.json().at("frames") == 6);
     }
-    CHECK(cli(t, "--json export " + in(t, "s") + " -o " + in(t, "g.mp4") + " --rate 12 --hold 2f").json().at("seconds") == "1"); // 6 * 2 / 12
-    CHECK(cli(t, "--json export " + in(t, "s") + " -o " + in(t, "l.gif") + " --hold 0.15s").json().at("seconds") == "9/10");
+    CHECK(
+        cli(t, "--json export " + in(t, "s") + " -o " + in(t, "g.mp4") + " --rate 12 --hold 2f").json().at("seconds") ==
+        "1"); // 6 * 2 / 12
+    CHECK(cli(t, "--json export " + in(t, "s") + " -o " + in(t, "l.gif") + " --hold 0.15s").json().at("seconds") ==
+          "9/10");
 }
 
 TEST_CASE("what is not there yet says so, and a wrong value says the limit", "[cli][bad]")
@@ -126,11 +141,13 @@ TEST_CASE("what is not there yet says so, and a wrong value says the limit", "[c
         int status;
         const char* says;
     };
-    for (const Row& row : {Row{"export " + in(t, "p.frenlo") + " --reel -o " + in(t, "f.mp4"), 2, "not there yet"},
-                           Row{"export " + in(t, "p.frenlo") + " --between motion -o " + in(t, "f.mp4"), 2, "not there yet"},
-                           Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 4000s", 2, "3600 s"}, Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 200000f", 2, "100000 frames"},
-                           Row{"pace " + in(t, "p.frenlo") + " --shot s --range 2+9f", 1, "longer than the photos"},
-                           Row{"export " + in(t, "p.frenlo") + " -o " + in(t, "50%done.png"), 3, "number pattern"}}) {
+    for (const Row& row :
+         {Row{"export " + in(t, "p.frenlo") + " --reel -o " + in(t, "f.mp4"), 2, "not there yet"},
+          Row{"export " + in(t, "p.frenlo") + " --between motion -o " + in(t, "f.mp4"), 2, "not there yet"},
+          Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 4000s", 2, "3600 s"},
+          Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 200000f", 2, "100000 frames"},
+          Row{"pace " + in(t, "p.frenlo") + " --shot s --range 2+9f", 1, "longer than the photos"},
+          Row{"export " + in(t, "p.frenlo") + " -o " + in(t, "50%done.png"), 3, "number pattern"}}) {
         const Call c = cli(t, row.arguments);
         CAPTURE(row.arguments);
         CHECK(c.status == row.status);
@@ -147,7 +164,8 @@ TEST_CASE("output that cannot be written is an error", "[cli][bad]")
 {
     TempFolder t;
     write_run(t / "s", "s", 2, {16, 16});
-    for (const std::string& call : {"scan " + in(t, "s"), "--json scan " + in(t, "s"), std::string("presets"), std::string("--json presets")}) {
+    for (const std::string& call :
+         {"scan " + in(t, "s"), "--json scan " + in(t, "s"), std::string("presets"), std::string("--json presets")}) {
         CAPTURE(call);
         int status = 0;
         output_of(quoted(FRENLO_CLI) + " " + call + " 2>" + in(t, "said") + " >/dev/full", &status);
@@ -167,7 +185,8 @@ TEST_CASE("a photo that cannot be read is listed by every command", "[cli][bad]"
     for (const char* call : {"info", "light --shot s", "steady --shot s", "pace --shot s --hold 2f"}) {
         const std::string words = call;
         const auto space = std::min(words.find(' '), words.size());
-        const Call c = cli(t, "--json " + words.substr(0, space) + " " + in(t, "p.frenlo") + words.substr(space), "timeout 60 ");
+        const Call c =
+            cli(t, "--json " + words.substr(0, space) + " " + in(t, "p.frenlo") + words.substr(space), "timeout 60 ");
         CAPTURE(call, c.err);
         CHECK(c.status == 1);
         CHECK_THAT(c.json().at("problems").dump(), Catch::Contains("p13.png"));
@@ -184,13 +203,16 @@ TEST_CASE("stopped at any time, by one signal or two, it ends with 130", "[cli][
     TempFolder t;
     write_run(t / "s", "s", 40, {1280, 960});
     std::filesystem::create_directories(t / "out");
-    const std::string call = quoted(FRENLO_CLI) + " export " + in(t, "s") + " --hold 9f --overwrite -o " + quoted((t / "out" / "f.mp4").native());
+    const std::string call = quoted(FRENLO_CLI) + " export " + in(t, "s") + " --hold 9f --overwrite -o " +
+                             quoted((t / "out" / "f.mp4").native());
     // From when the process is itself, which /proc tells: before that, a signal is the shell's or the loader's.
     const std::string begun = "until grep -q '^SigBlk:.*[1-9a-f]' /proc/$p/status; do :; done; ";
     for (const char* times : {"0 0", "0 0.05", "0.1 0.2", "0.3 0.01", "0.6 0.1"}) {
-        const std::string first = std::string(times).substr(0, std::string(times).find(' ')), second = std::string(times).substr(first.size() + 1);
+        const std::string first = std::string(times).substr(0, std::string(times).find(' ')),
+                          second = std::string(times).substr(first.size() + 1);
         CAPTURE(times);
-        CHECK(output_of(call + " 2>/dev/null & p=$!; " + begun + "sleep " + first + "; kill -INT $p; sleep " + second + "; kill -TERM $p 2>/dev/null; wait $p; echo $?") == "130\n");
+        CHECK(output_of(call + " 2>/dev/null & p=$!; " + begun + "sleep " + first + "; kill -INT $p; sleep " + second +
+                        "; kill -TERM $p 2>/dev/null; wait $p; echo $?") == "130\n");
         CHECK(std::filesystem::is_empty(t / "out"));
     }
 }
@@ -200,7 +222,8 @@ TEST_CASE("a photo held for an hour does not keep a command from stopping", "[cl
     TempFolder t;
     write_run(t / "s", "s", 1, {640, 480});
     std::filesystem::create_directories(t / "out");
-    const Call c = cli(t, "export " + in(t, "s") + " --hold 3600s -o " + quoted((t / "out" / "f.mp4").native()), "timeout --preserve-status -s INT -k 4 0.8 ");
+    const Call c = cli(t, "export " + in(t, "s") + " --hold 3600s -o " + quoted((t / "out" / "f.mp4").native()),
+                       "timeout --preserve-status -s INT -k 4 0.8 ");
     CHECK(c.status == 130);
     CHECK(std::filesystem::is_empty(t / "out"));
 }

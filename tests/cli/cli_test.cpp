@@ -50,7 +50,8 @@ TEST_CASE("the command line goes from a folder to a film", "[cli]")
     REQUIRE(film.status == 0);
     CHECK(film.json().at("checked") == true);
     CHECK(film.json().at("bytes") == std::filesystem::file_size(t / "f.mp4"));
-    CHECK(output_of("ffprobe -v error -count_frames -show_entries stream=nb_read_frames -of csv=p=0 " + in(t, "f.mp4")) == "14\n");
+    CHECK(output_of("ffprobe -v error -count_frames -show_entries stream=nb_read_frames -of csv=p=0 " +
+                    in(t, "f.mp4")) == "14\n");
 }
 
 TEST_CASE("a change of rate keeps the frames, paced-at keeps the clock time", "[cli]")
@@ -105,7 +106,8 @@ TEST_CASE("a shot is held still, and how each photo lies is told", "[cli][steady
     const cv::Mat& scene = real_scene();
     const cv::Point knocks[] = {{0, 0}, {5, -3}, {-7, 2}, {2, 8}};
     for (int i = 0; i < 4; ++i)
-        write_picture(t / "s" / ("p" + std::to_string(i + 1) + ".png"), scene(cv::Rect(cv::Point(100, 100) - knocks[i], cv::Size(900, 600))));
+        write_picture(t / "s" / ("p" + std::to_string(i + 1) + ".png"),
+                      scene(cv::Rect(cv::Point(100, 100) - knocks[i], cv::Size(900, 600))));
     cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s"));
     const Call c = cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --model shift --reference 1");
     REQUIRE(c.status == 0);
@@ -123,10 +125,13 @@ TEST_CASE("a shot is held still, and how each photo lies is told", "[cli][steady
     const auto crop = j.at("crop").get<std::vector<int>>();
     CHECK((crop[2] >= 881 && crop[2] <= 884));
     CHECK((crop[3] >= 587 && crop[3] <= 589));
-    CHECK(cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4") + " --dry-run").json().at("width") == crop[2] / 2 * 2);
-    CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none").json().at("crop") == Json({0, 0, 900, 600}));
+    CHECK(cli(t, "--json export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4") + " --dry-run").json().at("width") ==
+          crop[2] / 2 * 2);
+    CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none").json().at("crop") ==
+          Json({0, 0, 900, 600}));
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --off").status == 0);
-    CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none --shape 1:1").json().at("crop") == Json({150, 0, 600, 600}));
+    CHECK(cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --crop none --shape 1:1").json().at("crop") ==
+          Json({150, 0, 600, 600}));
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --shape wide").status == 2);
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --reference 9").status == 2);
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --region 0,0,9").status == 2);
@@ -145,10 +150,13 @@ TEST_CASE("a walked shot is made smooth, and its path and its film are told", "[
         write_picture(t / "s" / ("p" + std::to_string(10 + i) + ".png"), photo_of_scene(poses.back()));
     }
     cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s") + " --hold 1f");
-    const Call c = cli(t, "--json steady " + in(t, "p.frenlo") + " --shot s --way smooth --model shift --strength 24f --limit 20 --reference 3");
+    const Call c = cli(t, "--json steady " + in(t, "p.frenlo") +
+                              " --shot s --way smooth --model shift --strength 24f --limit 20 --reference 3");
     REQUIRE(c.status == 0);
     const Json j = c.json();
-    const auto shift = [](const Json& matrix) { return cv::Point2d(matrix[0][2].get<double>(), matrix[1][2].get<double>()); };
+    const auto shift = [](const Json& matrix) {
+        return cv::Point2d(matrix[0][2].get<double>(), matrix[1][2].get<double>());
+    };
     std::vector<cv::Point2d> film;
     for (std::size_t i = 0; i < 12; ++i) {
         const Json& photo = j.at("photos")[i];
@@ -162,13 +170,18 @@ TEST_CASE("a walked shot is made smooth, and its path and its film are told", "[
         CHECK(cv::norm(film[i] - 2 * film[i - 1] + film[i - 2]) < 1.5); // as shot up to 15
     CHECK(j.at("lost").get<double>() < 0.2);
     const Call target = cli(t, "--json steady " + in(t, "p.frenlo") +
-                                   " --shot s --way smooth --model shift --limit 60 --target 300,200,300,200 --target-photo 4 --crop none --edges mirrored");
+                                   " --shot s --way smooth --model shift --limit 60 --target 300,200,300,200 "
+                                   "--target-photo 4 --crop none --edges mirrored");
     REQUIRE(target.status == 0);
     const Json targeted = target.json();
     for (const Json& photo : targeted.at("photos")) { // the target stays where it is
-        const cv::Point2d in_film = cv::Point2d(photo.at("target")[0].get<double>(), photo.at("target")[1].get<double>()) - shift(photo.at("film_matrix"));
+        const cv::Point2d in_film =
+            cv::Point2d(photo.at("target")[0].get<double>(), photo.at("target")[1].get<double>()) -
+            shift(photo.at("film_matrix"));
         const Json& first = targeted.at("photos")[0];
-        CHECK(cv::norm(in_film - (cv::Point2d(first.at("target")[0].get<double>(), first.at("target")[1].get<double>()) - shift(first.at("film_matrix")))) < 0.05);
+        CHECK(
+            cv::norm(in_film - (cv::Point2d(first.at("target")[0].get<double>(), first.at("target")[1].get<double>()) -
+                                shift(first.at("film_matrix")))) < 0.05);
     }
     CHECK(targeted.at("crop") == Json({0, 0, 900, 600}));
     CHECK(cli(t, "steady " + in(t, "p.frenlo") + " --shot s --way smooth --strength soon").status == 2);
@@ -195,7 +208,8 @@ TEST_CASE("the light of a shot is evened, and what was done is told", "[cli][lig
     CHECK(j.at("flicker_after").get<double>() < 0.02);
     for (const Json& p : j.at("photos")) {
         CHECK(p.at("after_stops").get<double>() == Approx(p.at("target").get<double>()).margin(0.05));
-        CHECK(p.at("stops").get<double>() + p.at("gain_stops").get<double>() == Approx(p.at("target").get<double>()).margin(0.05));
+        CHECK(p.at("stops").get<double>() + p.at("gain_stops").get<double>() ==
+              Approx(p.at("target").get<double>()).margin(0.05));
         CHECK(p.at("suspect") == false);
     }
     // What is exported has lost its flicker, measured on the stills.
@@ -203,7 +217,8 @@ TEST_CASE("the light of a shot is evened, and what was done is told", "[cli][lig
         cli(t, "export " + in(t, "p.frenlo") + " -o " + in(t, (std::string(name) + "_%04d.png").c_str()));
         double low = 1e9, high = 0;
         for (int i = 1; i <= 9; ++i) {
-            const double mean = cv::mean(cv::imread((t / (std::string(name) + "_000" + std::to_string(i) + ".png")).native()))[1];
+            const double mean =
+                cv::mean(cv::imread((t / (std::string(name) + "_000" + std::to_string(i) + ".png")).native()))[1];
             low = std::min(low, mean);
             high = std::max(high, mean);
         }
@@ -213,13 +228,15 @@ TEST_CASE("the light of a shot is evened, and what was done is told", "[cli][lig
     CHECK(cli(t, "light " + in(t, "p.frenlo") + " --shot s --off").status == 0);
     CHECK(spread_of("shot") > 1.15);
     CHECK(cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --strength 0 --region 0,0,300,200").status == 0);
-    const Call parts = cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --by-tone --by-place --mix 4 --leave-as-shot 7");
+    const Call parts =
+        cli(t, "--json light " + in(t, "p.frenlo") + " --shot s --by-tone --by-place --mix 4 --leave-as-shot 7");
     REQUIRE(parts.status == 0);
     const Json shown = parts.json().at("photos");
     CHECK(shown[2].at("gain_stops_by_tone").size() == 5);
     CHECK(shown[2].at("gain_stops_by_place").size() == 12);
     CHECK(shown[3].at("mixed") == true);
-    CHECK(shown[3].at("after_stops").get<double>() == Approx((shown[2].at("after_stops").get<double>() + shown[4].at("after_stops").get<double>()) / 2));
+    CHECK(shown[3].at("after_stops").get<double>() ==
+          Approx((shown[2].at("after_stops").get<double>() + shown[4].at("after_stops").get<double>()) / 2));
     CHECK(shown[6].at("gain_stops") == 0);
     CHECK(shown[6].at("after_stops") == shown[6].at("stops"));
     CHECK(parts.json().at("by_place_before").get<double>() < 0.02); // a plain gain flickers
@@ -257,12 +274,14 @@ TEST_CASE("a folder is exported as it is, and --split makes the shots that scan 
     TempFolder t;
     write_run(t / "c" / "a", "a", 2, {32, 24});
     write_run(t / "c" / "b", "b", 3, {32, 24});
-    CHECK(cli(t, "--json export " + in(t, "c") + " -o " + in(t, "l.gif") + " --hold 0.1s").json().at("seconds") == "1/2");
+    CHECK(cli(t, "--json export " + in(t, "c") + " -o " + in(t, "l.gif") + " --hold 0.1s").json().at("seconds") ==
+          "1/2");
     CHECK(cli(t, "--json new " + in(t, "p.frenlo") + " " + in(t, "c") + " --split").json().at("shots").size() == 2);
     const Call which = cli(t, "export " + in(t, "p.frenlo") + " -o " + in(t, "f.mp4"));
     CHECK(which.status == 2);
     CHECK_THAT(which.err, Catch::Contains("--shot"));
-    CHECK(cli(t, "export " + in(t, "p.frenlo") + " --shot b -o " + quoted((t / "o" / "b_%04d.jpg").native())).status == 0);
+    CHECK(cli(t, "export " + in(t, "p.frenlo") + " --shot b -o " + quoted((t / "o" / "b_%04d.jpg").native())).status ==
+          0);
     CHECK(std::filesystem::exists(t / "o" / "b_0003.jpg"));
 }
 
@@ -273,9 +292,11 @@ TEST_CASE("wrong calls say what is wrong and end with 2", "[cli][bad]")
     cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "s"));
     for (const std::string& arguments :
          {std::string("nonsense"), std::string("scan"), "new " + in(t, "q.frenlo") + " " + in(t, "s") + " --rate fast",
-          "new " + in(t, "q.frenlo") + " " + in(t, "s") + " --hold x", "pace " + in(t, "p.frenlo") + " --shot other --hold 2f",
-          "pace " + in(t, "p.frenlo") + " --shot s --hold 2f --photos 2-9", "export " + in(t, "p.frenlo") + " -o x.unknown",
-          "export " + in(t, "p.frenlo") + " -o x.mp4 --size big", "export " + in(t, "p.frenlo") + " -o x.mp4 --preset none"}) {
+          "new " + in(t, "q.frenlo") + " " + in(t, "s") + " --hold x",
+          "pace " + in(t, "p.frenlo") + " --shot other --hold 2f",
+          "pace " + in(t, "p.frenlo") + " --shot s --hold 2f --photos 2-9",
+          "export " + in(t, "p.frenlo") + " -o x.unknown", "export " + in(t, "p.frenlo") + " -o x.mp4 --size big",
+          "export " + in(t, "p.frenlo") + " -o x.mp4 --preset none"}) {
         const Call c = cli(t, arguments);
         CAPTURE(arguments, c.err);
         CHECK(c.status == 2);
@@ -321,7 +342,8 @@ TEST_CASE("stopped by Ctrl+C it cleans up and ends with 130", "[cli]")
     TempFolder t;
     write_run(t / "s", "s", 40, {1280, 960});
     std::filesystem::create_directories(t / "out");
-    const Call c = cli(t, "export " + in(t, "s") + " --hold 9f -o " + quoted((t / "out" / "f.mp4").native()), "timeout --preserve-status -s INT 0.7 ");
+    const Call c = cli(t, "export " + in(t, "s") + " --hold 9f -o " + quoted((t / "out" / "f.mp4").native()),
+                       "timeout --preserve-status -s INT 0.7 ");
     CHECK(c.status == 130);
     CHECK_THAT(c.err, Catch::Contains("stopped"));
     CHECK(std::filesystem::is_empty(t / "out"));
@@ -368,7 +390,9 @@ TEST_CASE("a card is scanned into its shots, with reasons, kinds and what was se
     REQUIRE(j.at("shots").size() == 3);
     const auto end = [&](int shot, bool first) {
         const auto& photos = j.at("shots")[std::size_t(shot)].at("photos");
-        return std::filesystem::path(first ? photos.front().get<std::string>() : photos.back().get<std::string>()).filename().native();
+        return std::filesystem::path(first ? photos.front().get<std::string>() : photos.back().get<std::string>())
+            .filename()
+            .native();
     };
     CHECK(end(0, true) == "HARB9990.JPG");
     CHECK(end(0, false) == "HARB0004.JPG"); // over the turn of the counter

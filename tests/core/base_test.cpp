@@ -132,7 +132,8 @@ TEST_CASE("pipes, devices and folders are no files, and nobody waits for them", 
     CHECK(piece.starts_with("def"));
 }
 
-TEST_CASE("what killed processes left unfinished anywhere goes at the next start, and nothing else", "[base][unfinished]")
+TEST_CASE("what killed processes left unfinished anywhere goes at the next start, and nothing else",
+          "[base][unfinished]")
 {
     TempFolder t;
     const auto notes = t / "notes";
@@ -141,7 +142,8 @@ TEST_CASE("what killed processes left unfinished anywhere goes at the next start
     std::filesystem::create_directories(t / ".stills.1.unfinished");
     write_bytes(t / ".stills.1.unfinished" / "a_0001.png", "1");
     if (const pid_t child = fork(); child == 0) {
-        const UnfinishedNote film(t / ".film.mp4.1.unfinished", notes), stills(t / ".stills.1.unfinished", notes), wrong(t / "precious", notes);
+        const UnfinishedNote film(t / ".film.mp4.1.unfinished", notes), stills(t / ".stills.1.unfinished", notes),
+            wrong(t / "precious", notes);
         raise(SIGKILL);
     } else {
         waitpid(child, nullptr, 0);
@@ -151,7 +153,7 @@ TEST_CASE("what killed processes left unfinished anywhere goes at the next start
     CHECK(sweep_unfinished(notes).size() == 2);
     CHECK_FALSE(std::filesystem::exists(t / ".film.mp4.1.unfinished"));
     CHECK_FALSE(std::filesystem::exists(t / ".stills.1.unfinished"));
-    CHECK(read_bytes(t / "precious") == "x"); // whatever a note says
+    CHECK(read_bytes(t / "precious") == "x");                // whatever a note says
     CHECK(std::filesystem::exists(t / ".own.2.unfinished")); // it is still being written
     CHECK(files_in(notes) == 2);
 }
@@ -240,6 +242,8 @@ TEST_CASE("Frenlo's folders follow the XDG variables", "[folders]") // XDG base 
     CHECK(with("XDG_CACHE_HOME", "/c", [] { return cache_folder(); }) == "/c/frenlo");
     CHECK(with("XDG_STATE_HOME", "/s", [] { return state_folder(); }) == "/s/frenlo");
     CHECK(with("XDG_DATA_HOME", "/d", [] { return data_folder(); }) == "/d/frenlo");
-    CHECK(with("HOME", "/h", [&] { return with("XDG_CACHE_HOME", nullptr, [] { return cache_folder(); }); }) == "/h/.cache/frenlo");
-    CHECK(with("HOME", "/h", [&] { return with("XDG_STATE_HOME", "", [] { return state_folder(); }); }) == "/h/.local/state/frenlo");
+    CHECK(with("HOME", "/h", [&] { return with("XDG_CACHE_HOME", nullptr, [] { return cache_folder(); }); }) ==
+          "/h/.cache/frenlo");
+    CHECK(with("HOME", "/h", [&] { return with("XDG_STATE_HOME", "", [] { return state_folder(); }); }) ==
+          "/h/.local/state/frenlo");
 }

@@ -34,7 +34,8 @@ Project card_of(int n, const std::vector<std::pair<int, int>>& parts)
         s.photos.push_back({photo(i), Frames{1}});
     int k = 0;
     for (const auto& [a, b] : parts)
-        s.parts.push_back({"Shot " + std::to_string(++k), PhotoIndex(a), PhotoIndex(b), "after a pause", ShotKind::hand_moved});
+        s.parts.push_back(
+            {"Shot " + std::to_string(++k), PhotoIndex(a), PhotoIndex(b), "after a pause", ShotKind::hand_moved});
     return add_shot({}, std::move(s));
 }
 
@@ -70,14 +71,15 @@ TEST_CASE("brackets move inwards and outwards, and what was decided survives ano
     CHECK(parts_of(set_last(p, card, PhotoIndex(1))) == Parts{{0, 2}, {2, 8}, {10, 18}});
     CHECK(parts_of(set_first(p, card, PhotoIndex(2))) == parts_of(p));
 
-    const Project decided = join_part_with_next(set_last(set_first(p, card, PhotoIndex(4)), card, PhotoIndex(15)), card, PhotoIndex(5));
+    const Project decided =
+        join_part_with_next(set_last(set_first(p, card, PhotoIndex(4)), card, PhotoIndex(15)), card, PhotoIndex(5));
     CHECK(parts_of(decided) == Parts{{4, 16}});
     const Shot& s = decided.shot(card);
-    const FoundShots again = find_shots(candidates_of(s), wishes_of(s));
+    const FoundShots again = find_shots(candidates_of(s), search_options_of(s));
     const Project searched = set_found(decided, card, again, std::nullopt);
     REQUIRE(parts_of(searched).size() >= 1);
     for (const auto& [begin, end] : parts_of(searched)) {
-        CHECK((begin >= 4 || end <= 4)); // no shot across the bracket that was set
+        CHECK((begin >= 4 || end <= 4));    // no shot across the bracket that was set
         CHECK((begin <= 8 || begin >= 16)); // and none split where it was joined
     }
 }
@@ -130,8 +132,10 @@ TEST_CASE("photos move, orders change, and parts go with their photos", "[card]"
     CHECK(numbers_of(moved.shot(card)) == std::vector<std::int64_t>{1, 2, 4, 5, 6, 3, 7, 8});
     CHECK(parts_of(moved) == Parts{{0, 3}, {4, 8}});
     const std::array two{PhotoIndex(5), PhotoIndex(7)};
-    CHECK(numbers_of(move_photos(p, card, two, PhotoIndex(0)).shot(card)) == std::vector<std::int64_t>{6, 8, 1, 2, 3, 4, 5, 7});
-    CHECK(numbers_of(move_photos(p, card, two, PhotoIndex(8)).shot(card)) == std::vector<std::int64_t>{1, 2, 3, 4, 5, 7, 6, 8});
+    CHECK(numbers_of(move_photos(p, card, two, PhotoIndex(0)).shot(card)) ==
+          std::vector<std::int64_t>{6, 8, 1, 2, 3, 4, 5, 7});
+    CHECK(numbers_of(move_photos(p, card, two, PhotoIndex(8)).shot(card)) ==
+          std::vector<std::int64_t>{1, 2, 3, 4, 5, 7, 6, 8});
     const Project back = reverse_shot(p, card);
     CHECK(parts_of(back) == Parts{{0, 3}, {4, 8}});
     CHECK(reverse_shot(back, card) == p);
@@ -192,10 +196,10 @@ TEST_CASE("each remedy does what it says, exactly", "[remedies]")
     SECTION("left as it is, it is settled")
     {
         const Finding f{FindingKind::blurred, {file(2)}, "", {}};
-        const Project left = settle(p, card, f);
-        CHECK(is_settled(left.shot(card), f));
-        CHECK_FALSE(is_settled(left.shot(card), Finding{FindingKind::blurred, {file(3)}, "", {}}));
-        CHECK(settle(left, card, f) == left);
+        const Project left = resolve(p, card, f);
+        CHECK(is_resolved(left.shot(card), f));
+        CHECK_FALSE(is_resolved(left.shot(card), Finding{FindingKind::blurred, {file(3)}, "", {}}));
+        CHECK(resolve(left, card, f) == left);
     }
     SECTION("orders")
     {
@@ -203,7 +207,8 @@ TEST_CASE("each remedy does what it says, exactly", "[remedies]")
         const Finding f{FindingKind::order_disagrees, {file(0)}, "", {}};
         CHECK(numbers_of(apply_remedy(back, card, f, Remedy::reverse).shot(card)) == numbers_of(p.shot(card)));
         CHECK(numbers_of(apply_remedy(back, card, f, Remedy::order_by_time).shot(card)) == numbers_of(p.shot(card)));
-        CHECK(numbers_of(apply_remedy(p, card, f, Remedy::first_to_end).shot(card)) == std::vector<std::int64_t>{2, 3, 4, 5, 6, 1});
+        CHECK(numbers_of(apply_remedy(p, card, f, Remedy::first_to_end).shot(card)) ==
+              std::vector<std::int64_t>{2, 3, 4, 5, 6, 1});
     }
 }
 
@@ -213,7 +218,7 @@ TEST_CASE("what Sort decides is in the project file", "[file]")
     p = set_first(p, card, PhotoIndex(2));
     p = turn_photos(p, card, std::array{PhotoIndex(0)}, 3);
     p = set_backdrop(p, card, {1, 2, 250});
-    p = settle(p, card, Finding{FindingKind::copy, {"/card/HARB0001.JPG"}, "", {}});
+    p = resolve(p, card, Finding{FindingKind::copy, {"/card/HARB0001.JPG"}, "", {}});
     auto shot = std::make_shared<Shot>(p.shot(card));
     shot->kind = ShotKind::walked;
     shot->pause = Seconds{Fraction(90)};
@@ -250,7 +255,8 @@ TEST_CASE("a better set takes the photos' places under all edits", "[swap]")
     };
     SECTION("by number, then by capture time; the rest is said")
     {
-        better = {other("HARB0001.tif", 1), other("HARB0002.tif", {}), other("print.tif", 3), other("HARB0009.tif", {})};
+        better = {other("HARB0001.tif", 1), other("HARB0002.tif", {}), other("print.tif", 3),
+                  other("HARB0009.tif", {})};
         const SwapPlan plan = plan_swap(have, better);
         CHECK(plan.matches.size() == 3);
         CHECK(plan.by_number == 2);
@@ -278,6 +284,6 @@ TEST_CASE("a better set takes the photos' places under all edits", "[swap]")
     const Project swapped = replace_photos(p, card, std::array{match, Match{have[1], other("HARB0002.tif", 2)}});
     CHECK(swapped.shot(card).photos[0].photo == match.now);
     CHECK_FALSE(swapped.shot(card).photos[0].aside); // it can be used now
-    CHECK(swapped.shot(card).photos[1].aside); // that one was set aside by hand
+    CHECK(swapped.shot(card).photos[1].aside);       // that one was set aside by hand
     CHECK(swapped.shot(card).photos[0].hold == Hold(Frames{3}));
 }

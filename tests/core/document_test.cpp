@@ -69,7 +69,8 @@ TEST_CASE("edits return the project after them and leave the one before", "[docu
     CHECK_THROWS_AS(remove_shot(after, ShotIndex(9)), std::out_of_range);
 }
 
-TEST_CASE("a change of the delivery rate keeps photos per frame, or the clock time where the shot is paced", "[document]")
+TEST_CASE("a change of the delivery rate keeps photos per frame, or the clock time where the shot is paced",
+          "[document]")
 {
     TempFolder t;
     write_run(t / "s", "s", 12, {16, 16});
@@ -137,7 +138,8 @@ TEST_CASE("a project is read back as it was saved", "[document][file]")
 {
     TempFolder t;
     write_run(t / "Paper ferry", "ferry", 3, {32, 24});
-    write_jpeg(t / "Paper ferry" / "k\xE4se 'q' ⛵.jpg", painted({32, 24}, 9), ExifWish{"2026:05:03 10:00:00", "5", 6, false});
+    write_jpeg(t / "Paper ferry" / "k\xE4se 'q' ⛵.jpg", painted({32, 24}, 9),
+               ExifWish{"2026:05:03 10:00:00", "5", 6, false});
     Project p = project_of(t.path(), Seconds{Fraction(1, 6)});
     p = set_aside(p, ShotIndex(0), range(1, 2), true);
     p = set_paced_at(set_delivered_at(p, *parse_rate("23.976")), ShotIndex(0), Rate(Fraction(25, 2)));
@@ -175,7 +177,8 @@ TEST_CASE("missing and changed photos are told, and the project is whole", "[doc
     CHECK(loaded.project.shot(ShotIndex(0)).photos[1].photo->size == cv::Size(40, 20));
 }
 
-TEST_CASE("broken, newer and foreign files are refused with what and where, and stay as they are", "[document][file][bad]")
+TEST_CASE("broken, newer and foreign files are refused with what and where, and stay as they are",
+          "[document][file][bad]")
 {
     TempFolder t;
     write_run(t / "s", "s", 1, {16, 16});
@@ -189,15 +192,17 @@ TEST_CASE("broken, newer and foreign files are refused with what and where, and 
     std::string wrong_hold = good, wrong_rate = good;
     wrong_hold.replace(wrong_hold.find("\"1f\""), 4, "\"-1f\"");
     wrong_rate.replace(wrong_rate.find("\"24\""), 4, "\"x\"");
-    const auto row = GENERATE_COPY(values<Row>({{good.substr(0, good.size() / 2), "damaged"},
-                                                {"", "damaged"},
-                                                {"[1,2]", "not a Frenlo project"},
-                                                {"{\"frenlo\": \"1\"}", "not a Frenlo project"},
-                                                {"{\"frenlo\": 1}", "damaged"},
-                                                {"{\"frenlo\": " + std::to_string(project_file_version + 1) + ", \"shots\": []}", "newer Frenlo"},
-                                                {"{\"frenlo\": 1, \"delivered_at\": \"24\", \"shots\": [{\"name\": \"s\", \"times\": 0, \"photos\": []}]}", "damaged"},
-                                                {wrong_hold, "-1f"},
-                                                {wrong_rate, "frame rate"}}));
+    const auto row = GENERATE_COPY(values<Row>(
+        {{good.substr(0, good.size() / 2), "damaged"},
+         {"", "damaged"},
+         {"[1,2]", "not a Frenlo project"},
+         {"{\"frenlo\": \"1\"}", "not a Frenlo project"},
+         {"{\"frenlo\": 1}", "damaged"},
+         {"{\"frenlo\": " + std::to_string(project_file_version + 1) + ", \"shots\": []}", "newer Frenlo"},
+         {"{\"frenlo\": 1, \"delivered_at\": \"24\", \"shots\": [{\"name\": \"s\", \"times\": 0, \"photos\": []}]}",
+          "damaged"},
+         {wrong_hold, "-1f"},
+         {wrong_rate, "frame rate"}}));
     const auto file = t / "bad.frenlo";
     write_bytes(file, row.bytes);
     CHECK_THAT(failure_of([&] { load_project(file); }), Catch::Contains(row.says) && Catch::Contains("bad.frenlo"));
@@ -271,6 +276,6 @@ TEST_CASE("what a long scan finds later takes the place of what it found first, 
     REQUIRE(photos.size() == 9);
     CHECK(photos[1].aside);
     CHECK(photos[2].hold == Hold(Frames{7}));
-    CHECK(photos[0].hold == Hold(Frames{1})); // a time-lapse, as all of its photos say
+    CHECK(photos[0].hold == Hold(Frames{1}));         // a time-lapse, as all of its photos say
     CHECK(update_scanned({}, all, "s") == Project{}); // taken back meanwhile
 }

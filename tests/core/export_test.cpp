@@ -44,8 +44,8 @@ nlohmann::json probe(const std::filesystem::path& file)
 std::vector<cv::Mat> decoded_frames(const std::filesystem::path& file, const std::filesystem::path& scratch)
 {
     std::filesystem::create_directories(scratch);
-    output_of("ffmpeg -v error -i " + quoted(file.native()) + " -vsync passthrough -sws_flags accurate_rnd+full_chroma_int "
-              + quoted((scratch / "%05d.png").native()));
+    output_of("ffmpeg -v error -i " + quoted(file.native()) +
+              " -vsync passthrough -sws_flags accurate_rnd+full_chroma_int " + quoted((scratch / "%05d.png").native()));
     std::vector<cv::Mat> frames;
     for (int i = 1;; ++i) {
         std::array<char, 16> name{};
@@ -91,7 +91,9 @@ TEST_CASE("an H.264 film holds every frame that was rendered, at a constant rate
     const Schedule schedule = schedule_of(p, p.shot(ShotIndex(0)));
     REQUIRE(std::int64_t(frames.size()) == schedule.frames());
     for (std::size_t f = 0; f < frames.size(); ++f) {
-        const auto rendered = render(request_for_shares(p.shot(ShotIndex(0)), schedule.shares_at(FrameIndex(std::int64_t(f))), {320, 214}), Originals());
+        const auto rendered = render(
+            request_for_shares(p.shot(ShotIndex(0)), schedule.shares_at(FrameIndex(std::int64_t(f))), {320, 214}),
+            Originals());
         CHECK(cv::PSNR(frames[f], *rendered) > 34);
         const PhotoIndex other((schedule.photo_at(FrameIndex(std::int64_t(f))).value + 1) % 5);
         const auto wrong = render(request_for_photo(p.shot(ShotIndex(0)), other, {320, 214}), Originals());
@@ -102,8 +104,8 @@ TEST_CASE("an H.264 film holds every frame that was rendered, at a constant rate
 TEST_CASE("flat colours survive the way to BT.709 and back within 2 of 255", "[export][film][colour]")
 {
     TempFolder t;
-    const std::vector<cv::Vec3b> colours{{0, 0, 0}, {255, 255, 255}, {0, 0, 255}, {0, 255, 0}, {255, 0, 0},
-                                         {119, 119, 119}, {28, 107, 90}, {42, 80, 178}, {200, 190, 30}};
+    const std::vector<cv::Vec3b> colours{{0, 0, 0},       {255, 255, 255}, {0, 0, 255},   {0, 255, 0},   {255, 0, 0},
+                                         {119, 119, 119}, {28, 107, 90},   {42, 80, 178}, {200, 190, 30}};
     for (std::size_t i = 0; i < colours.size(); ++i)
         write_picture(t / "s" / ("c" + std::to_string(i) + ".png"),
                       cv::Mat(64, 64, CV_8UC3, cv::Scalar(colours[i][0], colours[i][1], colours[i][2])));
@@ -113,7 +115,8 @@ TEST_CASE("flat colours survive the way to BT.709 and back within 2 of 255", "[e
     run_export(p, o, Originals(), {});
 
     // The matrix of Rec. ITU-R BT.709-6 (3.2 to 3.5), limited range, applied by hand to the decoded Y', Cb, Cr.
-    output_of("ffmpeg -v error -i " + quoted((t / "film.mp4").native()) + " -f rawvideo -pix_fmt yuv420p " + quoted((t / "raw").native()));
+    output_of("ffmpeg -v error -i " + quoted((t / "film.mp4").native()) + " -f rawvideo -pix_fmt yuv420p " +
+              quoted((t / "raw").native()));
     const std::string raw = read_bytes(t / "raw");
     constexpr std::size_t luma = 64 * 64, frame = luma * 3 / 2;
     REQUIRE(raw.size() == frame * colours.size());
@@ -143,7 +146,8 @@ TEST_CASE("an odd side is made even by one line, and it is said", "[export][film
     CHECK(found.at("streams")[0].at("width") == 320);
     // A 1x1 photo becomes the least that a film can be.
     write_picture(t / "one" / "p.png", cv::Mat(1, 1, CV_8UC3, cv::Scalar(10, 200, 30)));
-    CHECK(run_export(project_of(t / "one", Frames{2}), order_for(t / "one.mp4", "film"), Originals(), {}).plan.size == cv::Size(2, 2));
+    CHECK(run_export(project_of(t / "one", Frames{2}), order_for(t / "one.mp4", "film"), Originals(), {}).plan.size ==
+          cv::Size(2, 2));
 }
 
 TEST_CASE("a loop holds each photo once, for its time to a hundredth, for ever", "[export][loop]") // GIF89a
@@ -168,14 +172,17 @@ TEST_CASE("a loop holds each photo once, for its time to a hundredth, for ever",
     }
     CHECK(total == Approx(0.58).margin(1e-9)); // 7 * 2 / 24 = 0.583
     const std::string bytes = read_bytes(t / "loop.gif");
-    const auto loops = bytes.find("NETSCAPE2.0"); // GIF89a's looping application extension: its name is part of the format
+    const auto loops =
+        bytes.find("NETSCAPE2.0"); // GIF89a's looping application extension: its name is part of the format
     REQUIRE(loops != std::string::npos);
     CHECK(bytes.substr(loops + 11, 4) == std::string("\x03\x01\x00\x00", 4)); // 0: for ever
 
     const auto pictures = decoded_frames(t / "loop.gif", t / "frames");
     const Project p = project_of(t / "s", Frames{2});
     for (std::size_t i = 0; i < pictures.size(); ++i)
-        CHECK(cv::PSNR(pictures[i], *render(request_for_photo(p.shot(ShotIndex(0)), PhotoIndex(std::int64_t(i)), {120, 80}), Originals())) > 26);
+        CHECK(cv::PSNR(pictures[i],
+                       *render(request_for_photo(p.shot(ShotIndex(0)), PhotoIndex(std::int64_t(i)), {120, 80}),
+                               Originals())) > 26);
 }
 
 TEST_CASE("delays of a loop add up, and too short ones are left out and counted", "[export][loop]")
@@ -208,9 +215,11 @@ TEST_CASE("a loop takes its delays from the exact holds, not from the film's fra
         int rate;
         int delay; ///< of each, hundredths
     };
-    const Row row = GENERATE(Row{Seconds{Fraction(15, 100)}, 24, 15}, // 13 photos of 0.15 s: 1.95 s (NUMBERS, common practice)
-                             Row{Seconds{Fraction(1, 10)}, 30, 10}, Row{Frames{1}, 10, 10}, Row{Frames{3}, 25, 12});
-    const auto r = run_export(project_of(t / "s", row.hold, Rate(row.rate)), order_for(t / "l.gif", "loop"), Originals(), {});
+    const Row row =
+        GENERATE(Row{Seconds{Fraction(15, 100)}, 24, 15}, // 13 photos of 0.15 s: 1.95 s (NUMBERS, common practice)
+                 Row{Seconds{Fraction(1, 10)}, 30, 10}, Row{Frames{1}, 10, 10}, Row{Frames{3}, 25, 12});
+    const auto r =
+        run_export(project_of(t / "s", row.hold, Rate(row.rate)), order_for(t / "l.gif", "loop"), Originals(), {});
     CHECK(r.plan.length.value == Fraction(13 * row.delay, 100));
     CHECK(r.plan.frames == 13);
     const auto found = probe(t / "l.gif");
@@ -223,7 +232,8 @@ TEST_CASE("a hold longer than a GIF can say is split", "[export][loop]")
 {
     TempFolder t;
     write_run(t / "s", "s", 2, {16, 16});
-    const auto r = run_export(project_of(t / "s", Seconds{Fraction(700)}, Rate(1)), order_for(t / "l.gif", "loop"), Originals(), {});
+    const auto r = run_export(project_of(t / "s", Seconds{Fraction(700)}, Rate(1)), order_for(t / "l.gif", "loop"),
+                              Originals(), {});
     CHECK(r.checked);
     CHECK(probe(t / "l.gif").at("frames").size() == 4);
 }
@@ -246,7 +256,8 @@ TEST_CASE("PNG stills are exactly what was rendered, one a frame", "[export][sti
     CHECK(cv::norm(third, painted({50, 40}, 2), cv::NORM_INF) == 0);
 }
 
-TEST_CASE("numbers have four digits, five where there are more than 9,999", "[export][stills][numbers]") // common practice
+TEST_CASE("numbers have four digits, five where there are more than 9,999",
+          "[export][stills][numbers]") // common practice
 {
     TempFolder t;
     write_run(t / "s", "s", 1, {16, 16});
@@ -255,7 +266,8 @@ TEST_CASE("numbers have four digits, five where there are more than 9,999", "[ex
     CHECK(plan_export(p, order_for(t / "a.png", "stills-png")).file.filename() == "a_%05d.png");
 }
 
-TEST_CASE("the names of stills hold one number pattern or none, and everything else is refused at once", "[export][stills][names]")
+TEST_CASE("the names of stills hold one number pattern or none, and everything else is refused at once",
+          "[export][stills][names]")
 {
     const auto name = [](const char* file, int number) { return StillNames::parse(file, 12).value().name(number); };
     CHECK(name("a_%04d.png", 7) == "a_0007.png");
@@ -263,8 +275,8 @@ TEST_CASE("the names of stills hold one number pattern or none, and everything e
     CHECK(name("%d.png", 7) == "7.png");
     CHECK(name("a%03d-b.jpg", 12345) == "a12345-b.jpg");
     CHECK(name("100% wool/a_%02d.png", 3) == "a_03.png"); // a percent sign in a folder's name is no pattern
-    for (const char* bad : {"x_%.png", "50%done.png", "%099999d.png", "%00d.png", "%10d.png", "%d_%d.png", "%04d_%.png", "%%04d.png", "%4d.png", "%s.png",
-                            "p%03d/a.png", "p%d/a_%04d.png"}) {
+    for (const char* bad : {"x_%.png", "50%done.png", "%099999d.png", "%00d.png", "%10d.png", "%d_%d.png", "%04d_%.png",
+                            "%%04d.png", "%4d.png", "%s.png", "p%03d/a.png", "p%d/a_%04d.png"}) {
         const auto refused = StillNames::parse(bad, 12);
         CAPTURE(bad);
         REQUIRE_FALSE(refused.has_value());
@@ -272,7 +284,8 @@ TEST_CASE("the names of stills hold one number pattern or none, and everything e
     }
 }
 
-TEST_CASE("what lies under a name already stays, until it is to be replaced, and a free name is offered", "[export][overwrite]")
+TEST_CASE("what lies under a name already stays, until it is to be replaced, and a free name is offered",
+          "[export][overwrite]")
 {
     TempFolder t;
     write_run(t / "s", "s", 3, {32, 24});
@@ -334,7 +347,9 @@ TEST_CASE("a photo held for an hour does not keep an export from stopping", "[ex
     });
     // 86,400 frames: were they all written, the file's own reading back would find a stop much later.
     int reports = 0;
-    CHECK_THROWS_AS(run_export(p, order_for(file, preset), Originals(), Job(stop.get_token(), [&](double, std::string_view) { ++reports; })), Stopped);
+    CHECK_THROWS_AS(run_export(p, order_for(file, preset), Originals(),
+                               Job(stop.get_token(), [&](double, std::string_view) { ++reports; })),
+                    Stopped);
     CHECK(reports == 0); // not even its one picture was done
     CHECK(files_in(t / "out") == 0);
 }
@@ -355,7 +370,8 @@ TEST_CASE("photos that were exchanged meanwhile are told, not used", "[export][b
     write_run(t / "s", "s", 3, {64, 48});
     const Project p = project_of(t / "s", Frames{1});
     write_jpeg(t / "s" / "s_0002.jpg", painted({64, 48}, 77));
-    CHECK_THROWS_WITH(run_export(p, order_for(t / "f.mp4", "film"), Originals(), {}), Catch::Contains("s_0002.jpg") && Catch::Contains("changed"));
+    CHECK_THROWS_WITH(run_export(p, order_for(t / "f.mp4", "film"), Originals(), {}),
+                      Catch::Contains("s_0002.jpg") && Catch::Contains("changed"));
     const auto found = check_photos(exported_photos(p, order_for(t / "f.mp4", "film")), Originals(), {});
     REQUIRE(found.size() == 1);
     CHECK(found[0].file == t / "s" / "s_0002.jpg");
@@ -409,7 +425,9 @@ TEST_CASE("a photo that fails half way stops the export, or the one before is he
     const auto r = run_export(p, o, Originals(), {});
     CHECK(r.plan.frames == 8);
     REQUIRE(r.problems.size() == 1);
-    const auto frame = [&](int n) { return read_bytes(t / "out" / StillNames::parse("f_%04d.png", 8).value().name(n)); };
+    const auto frame = [&](int n) {
+        return read_bytes(t / "out" / StillNames::parse("f_%04d.png", 8).value().name(n));
+    };
     CHECK(frame(5) == frame(4)); // the third photo's frames show the second photo
     CHECK(frame(7) != frame(4));
     // The very first: nothing is before it, so the next that can be read is shown.
@@ -465,7 +483,8 @@ TEST_CASE("120 photos a second delivered at 30 are exported as averages of four 
 {
     TempFolder t;
     for (int i = 0; i < 8; ++i)
-        write_picture(t / "s" / ("p" + std::to_string(i) + ".png"), cv::Mat(8, 12, CV_8UC3, cv::Scalar(i * 30, 255 - i * 30, i % 2 * 255)));
+        write_picture(t / "s" / ("p" + std::to_string(i) + ".png"),
+                      cv::Mat(8, 12, CV_8UC3, cv::Scalar(i * 30, 255 - i * 30, i % 2 * 255)));
     const std::array places{t / "s"};
     Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
     p = set_paced_at(set_delivered_at(p, Rate(30)), ShotIndex(0), Rate(120));
@@ -477,7 +496,9 @@ TEST_CASE("120 photos a second delivered at 30 are exported as averages of four 
     REQUIRE(report.plan.frames == 2);
     CHECK(report.problems.empty()); // no photo falls between frames
     const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
-    const auto encoded = [](double v) { return v <= 0.0031308 ? v * 12.92 : 1.055 * std::pow(v, 1 / 2.4) - 0.055; }; // IEC 61966-2-1
+    const auto encoded = [](double v) {
+        return v <= 0.0031308 ? v * 12.92 : 1.055 * std::pow(v, 1 / 2.4) - 0.055;
+    }; // IEC 61966-2-1
     for (int frame = 0; frame < 2; ++frame) {
         const cv::Mat got = cv::imread((t / "out" / ("f_000" + std::to_string(frame + 1) + ".png")).native());
         double blue = 0, red = 0;

@@ -12,8 +12,8 @@ using namespace frenlo;
 
 namespace {
 
-/// Every field of a struct by itself: it comes back from JSON, and a value in which it differs is another one, by equality,
-/// by hash and in JSON.
+/// Every field of a struct by itself: it comes back from JSON, and a value in which it differs is another one, by
+/// equality, by hash and in JSON.
 template <class T>
 void check_fields(const char* name)
 {

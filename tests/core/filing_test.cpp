@@ -55,7 +55,8 @@ TEST_CASE("files get a folder a shot, four digits and their sidecars, and the pl
     write_bytes(t / "card" / "Paper ferry" / "HARB0002.xmp", "notes");
     write_bytes(t / "card" / "Paper ferry" / "HARB0003.jpg.xmp", "more notes");
     write_run(t / "card" / "Sill: “day 1”", "x", 2, {32, 24});
-    for (const auto& e : fs::directory_iterator(t / "card" / "Paper ferry")) // write_run puts an underscore; cameras do not
+    for (const auto& e :
+         fs::directory_iterator(t / "card" / "Paper ferry")) // write_run puts an underscore; cameras do not
         if (const auto n = e.path().filename().native(); n.starts_with("HARB_"))
             fs::rename(e.path(), e.path().parent_path() / ("HARB" + n.substr(5)));
     Project p = project_of(t / "card");
@@ -66,9 +67,10 @@ TEST_CASE("files get a folder a shot, four digits and their sidecars, and the pl
     const auto before = contents(t / "card");
     const Filing filing = run_filing(plan, t / "journal", {});
     CHECK(filing.done.steps == plan.steps);
-    CHECK(names(t / "out") == std::vector<std::string>{"Paper_ferry/Paper_ferry_0001.jpg", "Paper_ferry/Paper_ferry_0001.xmp",
-                                                       "Paper_ferry/Paper_ferry_0002.jpg", "Paper_ferry/Paper_ferry_0002.jpg.xmp",
-                                                       "Sill__“day_1”/Sill__“day_1”_0001.jpg", "Sill__“day_1”/Sill__“day_1”_0002.jpg"});
+    CHECK(names(t / "out") ==
+          std::vector<std::string>{"Paper_ferry/Paper_ferry_0001.jpg", "Paper_ferry/Paper_ferry_0001.xmp",
+                                   "Paper_ferry/Paper_ferry_0002.jpg", "Paper_ferry/Paper_ferry_0002.jpg.xmp",
+                                   "Sill__“day_1”/Sill__“day_1”_0001.jpg", "Sill__“day_1”/Sill__“day_1”_0002.jpg"});
     CHECK(contents(t / "card") == before);
     CHECK(same_bytes(t / "card" / "Paper ferry" / "HARB0002.jpg", t / "out" / "Paper_ferry" / "Paper_ferry_0001.jpg"));
 
@@ -101,7 +103,8 @@ TEST_CASE("moved photos are followed by the project, its history and its file, a
     CHECK(history.current().shot(ShotIndex(0)).photos[1].photo->file == t / "out" / "s" / "s_0002.jpg");
     history.undo();
     CHECK(history.current().shot(ShotIndex(0)).photos[1].photo->file == t / "out" / "s" / "s_0002.jpg");
-    CHECK(history.current().shot(ShotIndex(0)).photos[0].photo == relocation(history.current()).shot(ShotIndex(0)).photos[0].photo);
+    CHECK(history.current().shot(ShotIndex(0)).photos[0].photo ==
+          relocation(history.current()).shot(ShotIndex(0)).photos[0].photo);
     // The file that was saved before the move finds them too.
     const LoadedProject loaded = load_project(t / "p.frenlo", moved);
     CHECK(loaded.problems.empty());
@@ -161,7 +164,8 @@ TEST_CASE("killed at every step, a filing loses nothing and is finished at the n
     CHECK(steps > 5); // it was killed at each of its changes
 }
 
-TEST_CASE("killed between copying to another disk and removing the original, the photo is there once in the end", "[filing][kill]")
+TEST_CASE("killed between copying to another disk and removing the original, the photo is there once in the end",
+          "[filing][kill]")
 {
     TempFolder t;
     write_run(t / "s", "s", 2, {16, 12});
@@ -223,8 +227,10 @@ TEST_CASE("photos that are gone are found again by name and content, by content,
     fs::create_directories(there);
     fs::rename(t / "s" / "s_0001.jpg", there / "s_0001.jpg");
     fs::rename(t / "s" / "s_0002.jpg", there / "renamed.jpg");
-    write_jpeg(there / "s_0003.jpg", painted({64, 48}, 77), ExifWish{"2026:05:03 10:00:03", "", 1, false}); // written anew
-    write_jpeg(there / "s_0004.jpg", painted({80, 48}, 78), ExifWish{"2026:05:03 10:00:04", "", 1, false}); // another size
+    write_jpeg(there / "s_0003.jpg", painted({64, 48}, 77),
+               ExifWish{"2026:05:03 10:00:03", "", 1, false}); // written anew
+    write_jpeg(there / "s_0004.jpg", painted({80, 48}, 78),
+               ExifWish{"2026:05:03 10:00:04", "", 1, false}); // another size
     fs::remove_all(t / "s");
     const std::array places{t / "elsewhere"};
     const auto matches = find_again(gone, places, {});

@@ -42,7 +42,8 @@ bool has(const ScanResult& r, FindingKind kind, const std::string& file)
 }
 
 /// The intervals of somebody who moves things by hand: seconds, irregular.
-class ByHand {
+class ByHand
+{
 public:
     double operator()() { return std::exp(interval_(random_)); }
 
@@ -66,7 +67,8 @@ TEST_CASE("a full card is sorted into its shots, with roll-over, markers, strays
     Card card(t / "100HARBO", "HARB", 9940);
     ByHand by_hand;
     Ends truth;
-    const auto shot = [&](int count, const std::function<cv::Mat(int)>& picture, const std::function<double()>& interval, double before) {
+    const auto shot = [&](int count, const std::function<cv::Mat(int)>& picture,
+                          const std::function<double()>& interval, double before) {
         std::string first, last;
         for (int i = 0; i < count; ++i) {
             last = card.shoot(picture(i), i == 0 ? before : interval()).filename();
@@ -77,19 +79,25 @@ TEST_CASE("a full card is sorted into its shots, with roll-over, markers, strays
     card.shoot(scene(90), 5); // two trials
     card.shoot(scene(91), 9);
     card.shoot(hand(1), 12);
-    shot(26, [](int i) { return hand_moved(1, i); }, [&] { return by_hand(); }, 14);
+    shot(
+        26, [](int i) { return hand_moved(1, i); }, [&] { return by_hand(); }, 14);
     card.shoot(cloth({40, 60, 190}, 1), 11);
-    shot(36, [](int i) { return sunset(2, i / 35.0); }, [] { return 20.0; }, 60); // the counter rolls over in it
-    shot(30, [](int i) { return clouds(3, i); }, [] { return 10.0; }, 15 * 60);
+    shot(
+        36, [](int i) { return sunset(2, i / 35.0); }, [] { return 20.0; }, 60); // the counter rolls over in it
+    shot(
+        30, [](int i) { return clouds(3, i); }, [] { return 10.0; }, 15 * 60);
     card.shoot(slate(4), 30);
     card.shoot(slate(4), 3);
     const int broken = card.next_number() + 7;
-    shot(22, [](int i) { return hand_moved(4, i); }, [&] { return by_hand(); }, 20);
+    shot(
+        22, [](int i) { return hand_moved(4, i); }, [&] { return by_hand(); }, 20);
     const auto damaged = t / "100HARBO" / number(broken);
     write_bytes(damaged, read_bytes(damaged).substr(0, 9000));
-    shot(20, [](int i) { return by_lamp(5, i >= 9); }, [&] { return by_hand(); }, 25 * 60);
+    shot(
+        20, [](int i) { return by_lamp(5, i >= 9); }, [&] { return by_hand(); }, 25 * 60);
     card.shoot(hand(7), 8);
-    shot(24, [](int i) { return walked(6, i); }, [&] { return 3 + by_hand() / 8; }, 40);
+    shot(
+        24, [](int i) { return walked(6, i); }, [&] { return 3 + by_hand() / 8; }, 40);
 
     const auto looking = GENERATE(Looking::at_thumbnails, Looking::at_photos);
     const ScanResult r = scan_card(t, {.looking = looking});
@@ -194,7 +202,8 @@ TEST_CASE("a blurred photo is suggested, the others are not", "[shots][suspects]
     }
     const ScanResult r = scan_card(t, {.looking = Looking::at_photos});
     CHECK(has(r, FindingKind::blurred, "HARB0007.JPG"));
-    CHECK(std::count_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::blurred; }) == 1);
+    CHECK(std::count_if(r.findings.begin(), r.findings.end(),
+                        [](const Finding& f) { return f.kind == FindingKind::blurred; }) == 1);
 }
 
 TEST_CASE("a break ends no shot where the scene goes on, unless the user says that such a pause does", "[shots]")
@@ -261,9 +270,16 @@ TEST_CASE("a bracket is one moment: the middle exposure is shown, the others are
     Card card(t / "100HARBO", "HARB", 1);
     std::vector<std::filesystem::path> files;
     for (int i = 0; i < 12; ++i)
-        files.push_back(card.shoot(i == 6 ? exposed(hand_moved(1, 5), -2) : i == 7 ? exposed(hand_moved(1, 5), 2) : hand_moved(1, i), i == 6 || i == 7 ? 0.5 : 12));
+        files.push_back(card.shoot(i == 6   ? exposed(hand_moved(1, 5), -2)
+                                   : i == 7 ? exposed(hand_moved(1, 5), 2)
+                                            : hand_moved(1, i),
+                                   i == 6 || i == 7 ? 0.5 : 12));
     for (std::size_t i = 0; i < files.size(); ++i) // ISO 2720: two stops are a factor of four
-        output_of("exiftool -q -overwrite_original -n -FNumber=8 -ISO=100 -ExposureTime=" + std::string(i == 6 ? "0.005" : i == 7 ? "0.08" : "0.02") + ' ' + quoted(files[i].native()));
+        output_of("exiftool -q -overwrite_original -n -FNumber=8 -ISO=100 -ExposureTime=" +
+                  std::string(i == 6   ? "0.005"
+                              : i == 7 ? "0.08"
+                                       : "0.02") +
+                  ' ' + quoted(files[i].native()));
     const ScanResult r = scan_card(t);
     REQUIRE(ends_of(r) == Ends{{number(1), number(12)}});
     CHECK(r.left_out == std::vector<std::size_t>{6, 7});
@@ -287,13 +303,17 @@ TEST_CASE("copies are told and in no film, wherever they lie and whatever they a
     std::set<std::string> aside;
     for (const std::size_t i : r.aside)
         aside.insert(r.photos[i].photo->file.filename());
-    CHECK(aside == std::set<std::string>{"HARB0004(1).JPG", "HARB0006 - copy.JPG", "HARB0008.JPG"}); // the shorter name is the photo's own
+    CHECK(aside == std::set<std::string>{"HARB0004(1).JPG", "HARB0006 - copy.JPG",
+                                         "HARB0008.JPG"}); // the shorter name is the photo's own
     CHECK(has(r, FindingKind::copy, "HARB0004.JPG"));
-    CHECK(std::count_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::copy; }) == 3);
-    CHECK(std::none_of(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::number_repeated; }));
+    CHECK(std::count_if(r.findings.begin(), r.findings.end(),
+                        [](const Finding& f) { return f.kind == FindingKind::copy; }) == 3);
+    CHECK(std::none_of(r.findings.begin(), r.findings.end(),
+                       [](const Finding& f) { return f.kind == FindingKind::number_repeated; }));
 }
 
-TEST_CASE("two cameras whose photos interleave are two shots, and a clock that was set back is told", "[shots][cameras]")
+TEST_CASE("two cameras whose photos interleave are two shots, and a clock that was set back is told",
+          "[shots][cameras]")
 {
     TempFolder t;
     {
@@ -324,8 +344,10 @@ TEST_CASE("names of date and time are no counters, and what is no photo is named
         const char* name;
         bool time;
     };
-    for (const Row& row : {Row{"20310412_101501.jpg", true}, Row{"IMG_20260503_104211_01.jpg", true}, Row{"20260503104211.jpg", true}, Row{"P1010001.JPG", false},
-                           Row{"20261303_104211.jpg", false}, Row{"DSC09999.JPG", false}, Row{"scan_123456789012345.jpg", false}, Row{"20260503.jpg", false}}) {
+    for (const Row& row :
+         {Row{"20310412_101501.jpg", true}, Row{"IMG_20260503_104211_01.jpg", true}, Row{"20260503104211.jpg", true},
+          Row{"P1010001.JPG", false}, Row{"20261303_104211.jpg", false}, Row{"DSC09999.JPG", false},
+          Row{"scan_123456789012345.jpg", false}, Row{"20260503.jpg", false}}) {
         CAPTURE(row.name);
         CHECK(names_a_time(row.name) == row.time);
     }
@@ -341,8 +363,10 @@ TEST_CASE("names of date and time are no counters, and what is no photo is named
     write_bytes(t / "100HARBO" / "P1010002.xmp", "<x/>"); // belongs to its photo
     const ScanResult r = scan_card(t);
     CHECK(ends_of(r) == Ends{{"P1019996.JPG", "P1010006.JPG"}});
-    CHECK(std::none_of(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::number_missing; }));
-    const auto others = std::find_if(r.findings.begin(), r.findings.end(), [](const Finding& f) { return f.kind == FindingKind::not_a_photo; });
+    CHECK(std::none_of(r.findings.begin(), r.findings.end(),
+                       [](const Finding& f) { return f.kind == FindingKind::number_missing; }));
+    const auto others = std::find_if(r.findings.begin(), r.findings.end(),
+                                     [](const Finding& f) { return f.kind == FindingKind::not_a_photo; });
     REQUIRE(others != r.findings.end());
     CHECK(others->files.size() == 2);
 }
@@ -360,7 +384,9 @@ TEST_CASE("a marker between two takes of the same scene separates them", "[shots
     CHECK(ends_of(scan_card(t)) == Ends{{number(1), number(15)}, {number(17), number(28)}});
 }
 
-TEST_CASE("a shot goes on from one folder of the camera to the next, while people's folders and other cameras are shots", "[shots]")
+TEST_CASE(
+    "a shot goes on from one folder of the camera to the next, while people's folders and other cameras are shots",
+    "[shots]")
 {
     TempFolder t;
     Card card(t / "DCIM" / "100HARBO", "HARB", 9990);
@@ -396,7 +422,8 @@ TEST_CASE("runs of numbers in one folder are shots, a clock in the name is no ru
     for (int i = 0; i < 8; ++i) {
         std::array<char, 64> name{}, time{};
         std::snprintf(name.data(), name.size(), "IMG_202605%02d_%06d.jpg", i < 4 ? 3 : 4, i < 4 ? 235956 + i : i - 4);
-        std::snprintf(time.data(), time.size(), "2026:05:%02d %02d:%02d:%02d", i < 4 ? 3 : 4, i < 4 ? 23 : 0, i < 4 ? 59 : 0, i < 4 ? 56 + i : i - 4);
+        std::snprintf(time.data(), time.size(), "2026:05:%02d %02d:%02d:%02d", i < 4 ? 3 : 4, i < 4 ? 23 : 0,
+                      i < 4 ? 59 : 0, i < 4 ? 56 + i : i - 4);
         write_jpeg(clock / name.data(), hand_moved(1, i), ExifWish{time.data(), "", 1, true});
     }
     CHECK(scan_card(clock).shots.size() == 1);
@@ -428,7 +455,9 @@ TEST_CASE("what the user tied is respected by every search", "[shots]")
 
 TEST_CASE("the pause that ends a shot follows the rhythm of the photos", "[shots][rhythm]")
 {
-    const auto gaps_of = [](const std::vector<double>& seconds) { return std::vector<std::optional<double>>(seconds.begin(), seconds.end()); };
+    const auto gaps_of = [](const std::vector<double>& seconds) {
+        return std::vector<std::optional<double>>(seconds.begin(), seconds.end());
+    };
     std::vector<double> regular_ones(40, 10.0);
     regular_ones[20] = 100;
     CHECK(pauses(gaps_of(regular_ones), pause_for(gaps_of(regular_ones))) == std::vector<std::size_t>{20});

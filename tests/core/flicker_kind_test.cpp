@@ -1,9 +1,8 @@
 // What kind of flicker a shot has is told from its photos, and what suits it is done without being asked for.
-#include "core/steps/flicker/flicker_kind.h"
-
 #include "core/source/transfer.h"
 #include "core/steps/flicker/correction.h"
 #include "core/steps/flicker/deflicker.h"
+#include "core/steps/flicker/flicker_kind.h"
 #include "core/steps/flicker/light_clock.h"
 #include "core/steps/flicker/trend.h"
 #include "tests/support/catch.h"
@@ -46,7 +45,8 @@ std::vector<cv::Mat> photos_of(int count, const Change& change)
 DeflickerResult evened(const std::vector<cv::Mat>& photos, const std::vector<Exposure>& exposures = {})
 {
     const InMemory source(photos);
-    return deflicker_shot(exposures.empty() ? source.photos() : source.photos(exposures), {}, seconds_of(photos.size()), {}, {}, source, {});
+    return deflicker_shot(exposures.empty() ? source.photos() : source.photos(exposures), {}, seconds_of(photos.size()),
+                          {}, {}, source, {});
 }
 
 std::vector<double> white(int count, double size, unsigned seed)
@@ -74,9 +74,15 @@ TEST_CASE("the kind of flicker is told, whichever it is", "[light][kind]")
         const char* says;
     };
     const std::vector<Row> rows{
-        {"white, with a cloud", [&](int i, cv::Vec3d& l) { l *= std::exp2(flicker[std::size_t(i)] + cloud(i)); }, {}, "This flickers at random."},
+        {"white, with a cloud",
+         [&](int i, cv::Vec3d& l) { l *= std::exp2(flicker[std::size_t(i)] + cloud(i)); },
+         {},
+         "This flickers at random."},
         {"a cloud alone", [&](int i, cv::Vec3d& l) { l *= std::exp2(cloud(i)); }, {}, "Hardly anything flickers."},
-        {"mains light", [&](int i, cv::Vec3d& l) { l *= std::exp2(0.1 * std::sin(2 * std::numbers::pi * i / 3 + 0.4) + cloud(i)); }, {}, "This flickers every third photo."},
+        {"mains light",
+         [&](int i, cv::Vec3d& l) { l *= std::exp2(0.1 * std::sin(2 * std::numbers::pi * i / 3 + 0.4) + cloud(i)); },
+         {},
+         "This flickers every third photo."},
         {"colours",
          [&](int i, cv::Vec3d& l) {
              l[0] *= std::exp2(flicker[std::size_t(i)]);
@@ -95,21 +101,27 @@ TEST_CASE("the kind of flicker is told, whichever it is", "[light][kind]")
     };
     for (const Row& row : rows) {
         const DeflickerResult e = evened(photos_of(count, row.change));
-        CAPTURE(row.what, e.curve.kind.size, e.curve.kind.period, int(e.curve.kind.tones), e.curve.kind.by_colour, e.curve.kind.by_place);
+        CAPTURE(row.what, e.curve.kind.size, e.curve.kind.period, int(e.curve.kind.tones), e.curve.kind.by_colour,
+                e.curve.kind.by_place);
         CHECK(told(e.curve.kind) == row.says);
         CHECK(e.curve.corrected == row.suits);
     }
 }
 
-TEST_CASE("a camera that goes to and fro in thirds is corrected by its settings, a ramp into the dusk is not", "[light][kind]")
+TEST_CASE("a camera that goes to and fro in thirds is corrected by its settings, a ramp into the dusk is not",
+          "[light][kind]")
 {
-    const auto settings = [](int thirds) { return Exposure{Fraction(1, 60), Fraction(8), int(std::lround(100 * std::exp2(thirds / 3.0))), {}}; };
+    const auto settings = [](int thirds) {
+        return Exposure{Fraction(1, 60), Fraction(8), int(std::lround(100 * std::exp2(thirds / 3.0))), {}};
+    };
     std::vector<Exposure> to_and_fro, ramp;
     for (int i = 0; i < 40; ++i) {
         to_and_fro.push_back(settings(i >= 12 && i < 25 ? 1 : i >= 33 ? 2 : 0));
         ramp.push_back(settings(i / 4));
     }
-    const auto photos = photos_of(40, [&](int i, cv::Vec3d& l) { l *= std::exp2((i >= 12 && i < 25 ? 1 : i >= 33 ? 2 : 0) / 3.0 - 0.3); });
+    const auto photos = photos_of(40, [&](int i, cv::Vec3d& l) {
+        l *= std::exp2((i >= 12 && i < 25 ? 1 : i >= 33 ? 2 : 0) / 3.0 - 0.3);
+    });
     const DeflickerResult auto_exposure = evened(photos, to_and_fro);
     CHECK(auto_exposure.curve.corrected == Corrected{.camera_steps = true});
     CHECK(auto_exposure.curve.kind.settings == 3);
@@ -127,14 +139,16 @@ TEST_CASE("where photos were taken at irregular times, time counts and not numbe
     const std::vector<double> film{0, 1, 2, 3, 4, 5, 6};
     using Gaps = std::vector<std::optional<double>>;
     const auto none = std::nullopt;
-    CHECK(light_clock(film, Gaps{none, 10, 10, 10, 10, 10, 10}) == film); // equal
+    CHECK(light_clock(film, Gaps{none, 10, 10, 10, 10, 10, 10}) == film);       // equal
     CHECK(light_clock(film, Gaps{none, none, none, none, 10, 30, 10}) == film); // mostly unknown
-    CHECK(light_clock(film, Gaps{none, 1, 2, 1, 1, 2, 1}) == film); // whole seconds cannot tell
+    CHECK(light_clock(film, Gaps{none, 1, 2, 1, 1, 2, 1}) == film);             // whole seconds cannot tell
     CHECK(light_clock(film, Gaps{none, 10, 20, 10, 40, 10, 5}) == std::vector<double>{0, 1, 3, 4, 8, 9, 9.5});
-    CHECK(light_clock(film, Gaps{none, 10, 3600, 10, 20, 10, 10}) == std::vector<double>{0, 1, 6, 7, 9, 10, 11}); // a break tears nothing apart
+    CHECK(light_clock(film, Gaps{none, 10, 3600, 10, 20, 10, 10}) ==
+          std::vector<double>{0, 1, 6, 7, 9, 10, 11}); // a break tears nothing apart
     CHECK(light_clock({}, {}).empty());
 
-    // A day that falls evenly in time, photographed unevenly: by number it has corners that the film's time takes for flicker.
+    // A day that falls evenly in time, photographed unevenly: by number it has corners that the film's time takes for
+    // flicker.
     std::mt19937 random(2);
     std::vector<double> seconds{0}, stops{0};
     Gaps gaps{none};

@@ -18,9 +18,11 @@ TEST_CASE("fractions stay exact and in lowest terms", "[timing]")
 
 TEST_CASE("rounding goes to the nearest whole number, halves up, below zero too", "[timing]")
 {
-    const auto [value, floor, rounded] =
-        GENERATE(table<Fraction, int, int>({{Fraction(5, 2), 2, 3}, {Fraction(-5, 2), -3, -2}, {Fraction(7, 3), 2, 2},
-                                            {Fraction(-7, 3), -3, -2}, {Fraction(4), 4, 4}}));
+    const auto [value, floor, rounded] = GENERATE(table<Fraction, int, int>({{Fraction(5, 2), 2, 3},
+                                                                             {Fraction(-5, 2), -3, -2},
+                                                                             {Fraction(7, 3), 2, 2},
+                                                                             {Fraction(-7, 3), -3, -2},
+                                                                             {Fraction(4), 4, 4}}));
     CHECK(value.floor() == floor);
     CHECK(value.rounded() == rounded);
 }
@@ -31,7 +33,8 @@ TEST_CASE("fractions are read as people write them", "[timing]")
     CHECK(parse_fraction(" 1/6 ") == Fraction(1, 6));
     CHECK(parse_fraction(".5") == Fraction(1, 2));
     CHECK(parse_fraction("-3") == Fraction(-3));
-    for (const char* wrong : {"", ".", "1/", "/2", "1/0", "1.2.3", "1/2/3", "abc", "1e5", "--1", "0.1234567891", "99999999999999999999"})
+    for (const char* wrong :
+         {"", ".", "1/", "/2", "1/0", "1.2.3", "1/2/3", "abc", "1e5", "--1", "0.1234567891", "99999999999999999999"})
         CHECK_FALSE(parse_fraction(wrong));
 }
 

@@ -1,6 +1,7 @@
-// Pictures that were looked at once, so that a change of the code shows where it changes them. Photos are made here, in code
-// that nothing else uses, and written without loss: a JPEG decoder's own freedom would need tolerance. What is left of
-// freedom is the compiler's order of floating-point sums, which moves a value across a rounding edge: 1 code value, seldom 2.
+// Pictures that were looked at once, so that a change of the code shows where it changes them. Photos are made here, in
+// code that nothing else uses, and written without loss: a JPEG decoder's own freedom would need tolerance. What is
+// left of freedom is the compiler's order of floating-point sums, which moves a value across a rounding edge: 1 code
+// value, seldom 2.
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/steps/flicker/deflicker_values.h"
@@ -32,13 +33,20 @@ cv::Mat harbour(int number)
             const double wave = 150 + 6 * std::sin(x / 17.0 + number);
             const bool sea = y > wave;
             const int stripe = (x / 4 + y / 4) % 2 * 12;
-            m.at<cv::Vec3b>(y, x) = sea ? cv::Vec3b(std::uint8_t(150 - y / 3), std::uint8_t(90 + x / 12), std::uint8_t(30 + stripe))
-                                        : cv::Vec3b(std::uint8_t(90 + y / 2), std::uint8_t(170 + stripe / 3), std::uint8_t(200 + y / 6));
+            m.at<cv::Vec3b>(y, x) =
+                sea ? cv::Vec3b(std::uint8_t(150 - y / 3), std::uint8_t(90 + x / 12), std::uint8_t(30 + stripe))
+                    : cv::Vec3b(std::uint8_t(90 + y / 2), std::uint8_t(170 + stripe / 3), std::uint8_t(200 + y / 6));
         }
     cv::circle(m, {250, 60}, 22, {210, 236, 246}, -1);
     const cv::Point boat(40 + 30 * number, 140);
-    cv::fillPoly(m, std::vector<std::vector<cv::Point>>{{boat, boat + cv::Point(60, 0), boat + cv::Point(48, 22), boat + cv::Point(10, 22)}}, {240, 240, 244});
-    cv::fillPoly(m, std::vector<std::vector<cv::Point>>{{boat + cv::Point(30, -50), boat + cv::Point(30, -4), boat + cv::Point(58, -4)}}, {60, 80, 200});
+    cv::fillPoly(m,
+                 std::vector<std::vector<cv::Point>>{
+                     {boat, boat + cv::Point(60, 0), boat + cv::Point(48, 22), boat + cv::Point(10, 22)}},
+                 {240, 240, 244});
+    cv::fillPoly(m,
+                 std::vector<std::vector<cv::Point>>{
+                     {boat + cv::Point(30, -50), boat + cv::Point(30, -4), boat + cv::Point(58, -4)}},
+                 {60, 80, 200});
     return m;
 }
 
@@ -93,7 +101,9 @@ void check_golden(const std::string& name, const cv::Mat& picture)
 TEST_CASE("photos look as they did when they were last looked at", "[golden][render]")
 {
     Folder f;
-    const auto photo = [&](int i, cv::Size size, Fit fit = Fit::inside) { return request_for_photo(f.shot, PhotoIndex(i), size, fit); };
+    const auto photo = [&](int i, cv::Size size, Fit fit = Fit::inside) {
+        return request_for_photo(f.shot, PhotoIndex(i), size, fit);
+    };
     check_golden("plain-third", rendered(photo(0, small)));
     check_golden("plain-odd-size", rendered(photo(0, {97, 65})));
     check_golden("plain-larger", rendered(photo(0, {540, 360}))(cv::Rect(360, 60, 120, 100)));
@@ -120,7 +130,9 @@ TEST_CASE("a film looks as it did when it was last looked at", "[golden][render]
         a.from_film = {std::cos(turn), -std::sin(turn), 3.25 * double(i), std::sin(turn), std::cos(turn), 1.5, 0, 0, 1};
         f.shot.photos.edit(i).steps.set(a);
         PhotoLight l;
-        l.change.correction = {{0.25 * double(i), 0.2, -0.15}, {0.3, 0.1, 0, -0.1, -0.2}, {0, 0.1, 0.2, 0.3, 0, 0, 0, 0, -0.3, -0.2, -0.1, 0}};
+        l.change.correction = {{0.25 * double(i), 0.2, -0.15},
+                               {0.3, 0.1, 0, -0.1, -0.2},
+                               {0, 0.1, 0.2, 0.3, 0, 0, 0, 0, -0.3, -0.2, -0.1, 0}};
         f.shot.photos.edit(i).steps.set(l);
     }
     const auto film = [&](const Shot& shot, std::vector<Share> shares, Corrections lit = Corrections::applied) {

@@ -50,7 +50,7 @@ TEST_CASE("time addresses drop numbers as SMPTE ST 12-1 says", "[timing][numbers
     CHECK(timecode_text(0, ntsc) == "00:00:00;00");
     CHECK(timecode_text(60 * 30 - 1, ntsc) == "00:00:59;29");
     CHECK(timecode_text(60 * 30, ntsc) == "00:01:00;02"); // 00:01:00;00 and ;01 do not exist
-    CHECK(timecode_text(17'982, ntsc) == "00:10:00;00"); // ten minutes are 17,982 frames
+    CHECK(timecode_text(17'982, ntsc) == "00:10:00;00");  // ten minutes are 17,982 frames
     CHECK(timecode_text(17'982 - 1, ntsc) == "00:09:59;29");
     CHECK(timecode_text(6 * 17'982, ntsc) == "01:00:00;00");
     CHECK(timecode_text(60 * 60, Rate(Fraction(60000, 1001))) == "00:01:00;04");

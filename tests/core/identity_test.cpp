@@ -48,11 +48,13 @@ TEST_CASE("an identity is a text of its own, and never given twice", "[identity]
         CHECK(seen.insert(fresh_id()).second);
     CHECK(id_text(0x0123456789abcdefULL) == "0123456789abcdef");
     CHECK(parse_id("0123456789abcdef") == 0x0123456789abcdefULL);
-    for (const char* wrong : {"", "0123456789abcde", "0123456789abcdeg", "0123456789ABCDEF", "0000000000000000", "00123456789abcdef"})
+    for (const char* wrong :
+         {"", "0123456789abcde", "0123456789abcdeg", "0123456789ABCDEF", "0000000000000000", "00123456789abcdef"})
         CHECK_FALSE(parse_id(wrong));
 }
 
-TEST_CASE("photos keep their identities through edits, shots keep theirs, and a new shot has a new one", "[identity][document]")
+TEST_CASE("photos keep their identities through edits, shots keep theirs, and a new shot has a new one",
+          "[identity][document]")
 {
     const Project p = made_up(8);
     const auto ids = ids_of(p.shot(first));
@@ -129,12 +131,14 @@ TEST_CASE("what was measured finds its photos wherever they are by then", "[iden
     Project now = rename_shot(reverse_shot(p, first), first, "other");
     now = set_aside(now, first, std::array{PhotoIndex(0)}, true);
     now = turn_photos(now, first, std::array{PhotoIndex(1)}, 1); // photo 4: it is seen in another way now
-    std::vector<std::pair<std::size_t, PhotoIndex>> wanted{{0, PhotoIndex(5)}, {1, PhotoIndex(4)}, {2, PhotoIndex(3)}, {3, PhotoIndex(2)}, {5, PhotoIndex(0)}};
+    std::vector<std::pair<std::size_t, PhotoIndex>> wanted{
+        {0, PhotoIndex(5)}, {1, PhotoIndex(4)}, {2, PhotoIndex(3)}, {3, PhotoIndex(2)}, {5, PhotoIndex(0)}};
     CHECK(measured.still_in(now.shot(first)) == wanted);
     CHECK(measured.still_in(split_shot(p, first, PhotoIndex(2)).shot(first)).size() == 2);
 }
 
-TEST_CASE("light does not lie crosswise over a photo that was turned, nor level one shot for another", "[identity][light]")
+TEST_CASE("light does not lie crosswise over a photo that was turned, nor level one shot for another",
+          "[identity][light]")
 {
     const auto lit = [](Project p) {
         Shot shot = p.shot(first);

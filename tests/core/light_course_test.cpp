@@ -27,7 +27,8 @@ double rms(const std::vector<double>& a, const std::vector<double>& b)
     return std::sqrt(squares);
 }
 
-/// White flicker on this light, its course found automatically, by how much that misses the light; the mean of several seeds.
+/// White flicker on this light, its course found automatically, by how much that misses the light; the mean of several
+/// seeds.
 double missed(const std::vector<double>& light, double flicker, double window_s = 0)
 {
     double squares = 0;
@@ -64,7 +65,8 @@ double gaussian_misses(const std::vector<double>& light)
 
 }
 
-TEST_CASE("light that changes within a second stays, and white flicker goes, without being told how fast", "[light][course]")
+TEST_CASE("light that changes within a second stays, and white flicker goes, without being told how fast",
+          "[light][course]")
 {
     constexpr int photos = 120;
     constexpr double flicker = 0.05;
@@ -78,7 +80,8 @@ TEST_CASE("light that changes within a second stays, and white flicker goes, wit
         CHECK(missed(light, flicker) < 0.65 * flicker); // beside an edge only photos on one side can be asked
         CHECK(missed(light, flicker) < 0.5 * gaussian_misses(light)); // which flattens them, even without flicker
     }
-    CHECK(missed(cloud, flicker, 4) > 3 * missed(cloud, flicker)); // told that only what takes four seconds stays, it goes
+    CHECK(missed(cloud, flicker, 4) >
+          3 * missed(cloud, flicker)); // told that only what takes four seconds stays, it goes
 }
 
 TEST_CASE("how fast the light changes decides how long is looked at, and it is told", "[light][course]")
@@ -93,7 +96,8 @@ TEST_CASE("how fast the light changes decides how long is looked at, and it is t
         }
         return Trend(x, y, std::vector<std::size_t>{0, 160}, 0).window_s();
     };
-    const double slow = window_of([](int i) { return 0.002 * i; }), fast = window_of([](int i) { return 0.8 * std::sin(i * 0.4); });
+    const double slow = window_of([](int i) { return 0.002 * i; }),
+                 fast = window_of([](int i) { return 0.8 * std::sin(i * 0.4); });
     CHECK(slow > 2 * fast);
     CHECK(fast < 1);
     const std::vector<double> x{0, 1, 2, 3}, y{0, 0.1, 0, 0.1};

@@ -1,4 +1,4 @@
-// Light: what hangs on tone and place, regions, steps that are found on the pictures, single photos, 16 bit, strips.
+// Light: what depends on tone and place, regions, steps that are found on the pictures, single photos, 16 bit, strips.
 #include "core/picture/step_pictures.h"
 #include "core/project/edits.h"
 #include "core/project/value_codecs.h"
@@ -34,7 +34,8 @@ DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOption
     return deflicker_shot(source.photos(), {}, seconds_of(photos.size()), region, options, source, {});
 }
 
-/// Flicker of the mean luminance of a part of pictures, in stops, measured apart from the core: by the mean of each part.
+/// Flicker of the mean luminance of a part of pictures, in stops, measured apart from the core: by the mean of each
+/// part.
 double flicker_within(const std::vector<cv::Mat>& photos, const cv::Rect& part)
 {
     std::vector<double> stops;
@@ -60,7 +61,8 @@ cv::Mat changed(const cv::Mat& photo, const Change& change)
         for (int x = 0; x < out.cols; ++x)
             for (int c = 0; c < 3; ++c) {
                 auto& v = out.at<cv::Vec3b>(y, x)[c];
-                v = cv::saturate_cast<std::uint8_t>(encoded_of(std::clamp(change(linear_of(v / 255.0), double(x) / out.cols), 0.0, 1.0)) * 255);
+                v = cv::saturate_cast<std::uint8_t>(
+                    encoded_of(std::clamp(change(linear_of(v / 255.0), double(x) / out.cols), 0.0, 1.0)) * 255);
             }
     return out;
 }
@@ -76,14 +78,17 @@ TEST_CASE("light that flickers on one side is evened place by place", "[light][p
     std::vector<cv::Mat> photos;
     for (int i = 0; i < 30; ++i) {
         const double stops = normal(random); // wholly at the left edge, not at all at the right one
-        photos.push_back(changed(in_light(-0.9), [&](double l, double across) { return l * std::exp2(stops * (1 - across)); }));
+        photos.push_back(
+            changed(in_light(-0.9), [&](double l, double across) { return l * std::exp2(stops * (1 - across)); }));
     }
-    const DeflickerResult plain = evened(photos, {.by_tone = false, .by_place = false}), by_place = evened(photos, {.by_tone = false, .by_place = true});
+    const DeflickerResult plain = evened(photos, {.by_tone = false, .by_place = false}),
+                          by_place = evened(photos, {.by_tone = false, .by_place = true});
     CHECK(plain.after_figures.by_place > 0.02); // it is told that there is more to take out
     CHECK(by_place.after_figures.by_place < 0.25 * by_place.before_figures.by_place);
     const auto gain = rendered(photos, plain), places = rendered(photos, by_place);
     CHECK(flicker_within(photos, left_side) > 0.08);
-    CHECK(flicker_within(gain, left_side) + flicker_within(gain, right_side) > 0.08); // a gain takes from one what it gives to the other
+    CHECK(flicker_within(gain, left_side) + flicker_within(gain, right_side) >
+          0.08); // a gain takes from one what it gives to the other
     CHECK(flicker_within(places, left_side) < 0.012);
     CHECK(flicker_within(places, right_side) < 0.012);
     // Nobody has to say so.
@@ -102,7 +107,8 @@ TEST_CASE("flicker of contrast is evened where darks and lights are taken apart"
         const double power = 1 + normal(random); // about a quarter of white
         photos.push_back(changed(in_light(-0.5), [&](double l, double) { return 0.25 * std::pow(l / 0.25, power); }));
     }
-    const DeflickerResult plain = evened(photos, {.by_tone = false, .by_place = false}), by_tone = evened(photos, {.by_tone = true, .by_place = false});
+    const DeflickerResult plain = evened(photos, {.by_tone = false, .by_place = false}),
+                          by_tone = evened(photos, {.by_tone = true, .by_place = false});
     CHECK(plain.after_figures.by_tone > 0.02);
     CHECK(by_tone.after_figures.by_tone < 0.4 * by_tone.before_figures.by_tone);
     // Dark and light pixels by themselves, chosen on the first photo.
@@ -122,7 +128,8 @@ TEST_CASE("flicker of contrast is evened where darks and lights are taken apart"
     };
     const auto gain = rendered(photos, plain), tones = rendered(photos, by_tone);
     for (const auto& [from, to] : {std::pair(40, 70), std::pair(150, 200)}) {
-        CAPTURE(from, flicker_of_share(photos, from, to), flicker_of_share(gain, from, to), flicker_of_share(tones, from, to));
+        CAPTURE(from, flicker_of_share(photos, from, to), flicker_of_share(gain, from, to),
+                flicker_of_share(tones, from, to));
         CHECK(flicker_of_share(gain, from, to) > 0.015);
         CHECK(flicker_of_share(tones, from, to) < 0.5 * flicker_of_share(gain, from, to));
     }
@@ -143,7 +150,9 @@ TEST_CASE("light is measured where it is said, and what moves counts only if it 
     for (int i = 0; i < 24; ++i) {
         cv::Mat photo = in_light(-0.8);
         const double screen = normal(random); // something large that flickers by itself: two thirds of the picture
-        changed(photo(cv::Rect(0, 0, 320, 320)), [&](double l, double) { return l * std::exp2(screen); }).copyTo(photo(cv::Rect(0, 0, 320, 320)));
+        changed(photo(cv::Rect(0, 0, 320, 320)), [&](double l, double) {
+            return l * std::exp2(screen);
+        }).copyTo(photo(cv::Rect(0, 0, 320, 320)));
         photos.push_back(photo);
     }
     const auto gains = [](const DeflickerResult& e) {
@@ -160,7 +169,8 @@ TEST_CASE("light is measured where it is said, and what moves counts only if it 
     for (int i = 0; i < 24; ++i) {
         cv::Mat photo = in_light(-1);
         if (i % 3 == 0)
-            photo(cv::Rect(16 * i, 60, 110, 140)).setTo(cv::Scalar::all(235)); // somebody in a white shirt, now and then
+            photo(cv::Rect(16 * i, 60, 110, 140))
+                .setTo(cv::Scalar::all(235)); // somebody in a white shirt, now and then
         walked.push_back(photo);
     }
     CHECK(gains(evened(walked, {})) < 0.01);
@@ -202,7 +212,8 @@ TEST_CASE("sudden steps are found under flicker, and slow changes are none", "[l
             const double flicker = normal(random), day = -0.01 * i;
             lamp.push_back(day + flicker + (i >= 37 ? 0.7 : 0));
             quiet.push_back(day + flicker + (i == 20 ? 1.5 : 0)); // a flash is no step
-            cloud.push_back(day + flicker / 15 - 0.7 * std::clamp((i - 30) / 12.0, 0.0, 1.0)); // comes over half a second
+            cloud.push_back(day + flicker / 15 -
+                            0.7 * std::clamp((i - 30) / 12.0, 0.0, 1.0)); // comes over half a second
         }
         const auto steps = sudden_steps(x, lamp);
         found += steps.size() == 1 && std::abs(double(steps[0]) - 37) <= 1;
@@ -217,7 +228,8 @@ TEST_CASE("sudden steps are found under flicker, and slow changes are none", "[l
     CHECK(ramps <= 1); // it would stay, and do no harm
 }
 
-TEST_CASE("steps of the camera are found on the pictures where Exif is missing, and any of them can stay", "[light][steps]")
+TEST_CASE("steps of the camera are found on the pictures where Exif is missing, and any of them can stay",
+          "[light][steps]")
 {
     std::vector<cv::Mat> photos;
     for (int i = 0; i < 36; ++i) {
@@ -231,7 +243,8 @@ TEST_CASE("steps of the camera are found on the pictures where Exif is missing, 
     CHECK(all.curve.steps[0].jump.cause == LightJump::Cause::camera);
     CHECK(all.curve.steps[0].photo == 12);
     CHECK_FALSE(all.curve.steps[0].jump.kept);
-    CHECK(all.curve.photos[12].correction.gain[1] - all.curve.photos[11].correction.gain[1] == Approx(-1.0 / 3).margin(0.02));
+    CHECK(all.curve.photos[12].correction.gain[1] - all.curve.photos[11].correction.gain[1] ==
+          Approx(-1.0 / 3).margin(0.02));
     CHECK(all.curve.photos[12].steps == Approx(-1.0 / 3).margin(0.02));
     CHECK(all.curve.steps[1].jump.cause == LightJump::Cause::scene);
     CHECK(all.curve.photos[24].correction.gain[1] - all.curve.photos[23].correction.gain[1] == Approx(0).margin(0.02));
@@ -240,7 +253,8 @@ TEST_CASE("steps of the camera are found on the pictures where Exif is missing, 
     options.steps = {{12, {0, LightJump::Cause::camera, true}}};
     const DeflickerResult stays = evened(photos, options);
     CHECK(stays.curve.steps.at(0).jump.kept);
-    CHECK(stays.curve.photos[12].correction.gain[1] - stays.curve.photos[11].correction.gain[1] == Approx(0).margin(0.02));
+    CHECK(stays.curve.photos[12].correction.gain[1] - stays.curve.photos[11].correction.gain[1] ==
+          Approx(0).margin(0.02));
 }
 
 TEST_CASE("a shadow over part of the picture is marked", "[light][suspect]")
@@ -285,13 +299,18 @@ TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[l
     const std::array places{t / "s"};
     const Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
     const DeflickerInput photos = deflicker_input(p, p.shot(first), {});
-    const Project even = set_deflicker(p, first, photos, deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}), {});
+    const Project even = set_deflicker(
+        p, first, photos,
+        deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}),
+        {});
     const auto seen = [&](const Project& project, PhotoIndex photo) {
-        return render(request_for_shares(project.shot(first), std::array{Share{photo}}, {240, 160}), Originals()).value();
+        return render(request_for_shares(project.shot(first), std::array{Share{photo}}, {240, 160}), Originals())
+            .value();
     };
     CHECK(to_look_at(even.shot(first).photos[6]));
     CHECK_FALSE(to_look_at(even.shot(first).photos[5]));
-    CHECK(light_now(even.shot(first), flash).value() == Approx(light_now(even.shot(first), PhotoIndex(5)).value()).margin(0.1));
+    CHECK(light_now(even.shot(first), flash).value() ==
+          Approx(light_now(even.shot(first), PhotoIndex(5)).value()).margin(0.1));
 
     const Project left = resolve_light(even, first, flash, LightRemedy::as_shot);
     CHECK_FALSE(to_look_at(left.shot(first).photos[6]));
@@ -316,7 +335,10 @@ TEST_CASE("a single photo stays as shot, or its neighbours stand in for it", "[l
     CHECK(standing_in(end.shot(first), PhotoIndex(0)) == std::vector<Share>{{PhotoIndex(1), 1}});
     CHECK(standing_in(even.shot(first), flash) == std::vector<Share>{{flash, 1}});
     // Evened again, what was decided stays.
-    const Project again = set_deflicker(mixed, first, photos, deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}), {});
+    const Project again = set_deflicker(
+        mixed, first, photos,
+        deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}),
+        {});
     CHECK(again == mixed);
 
     // A strip: one column of each photo, the flash in it as shot, and gone in the film.
@@ -342,7 +364,8 @@ TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
     cv::Mat ramp(4, 2000, CV_16UC3);
     for (int x = 0; x < ramp.cols; ++x)
         ramp.col(x).setTo(cv::Scalar::all(3000 + 4 * x));
-    for (const Correction& c : {Correction{.gain = {2, 2, 2}}, Correction{.gain = {2, 2, 2}, .by_place = std::vector<double>(12, 0)}}) {
+    for (const Correction& c :
+         {Correction{.gain = {2, 2, 2}}, Correction{.gain = {2, 2, 2}, .by_place = std::vector<double>(12, 0)}}) {
         const cv::Mat lit = apply_correction(ramp, c);
         std::set<int> levels;
         for (int x = 0; x < ramp.cols; ++x) {
@@ -355,19 +378,28 @@ TEST_CASE("light in 16 bit keeps what 8 bit cannot", "[light][render]")
     // By place the same all over is the same as a gain; a picture of a part of the plane gets its part.
     const cv::Mat photo = in_light(-1);
     const Correction level{.gain = {0.1, 0.1, 0.1}, .by_place = std::vector<double>(12, 0.3)};
-    CHECK(cv::norm(apply_correction(photo, level), apply_correction(photo, {.gain = {0.4, 0.4, 0.4}}), cv::NORM_INF) <= 1);
+    CHECK(cv::norm(apply_correction(photo, level), apply_correction(photo, {.gain = {0.4, 0.4, 0.4}}), cv::NORM_INF) <=
+          1);
     Correction tilted;
     for (int row = 0; row < place_rows; ++row)
         for (int column = 0; column < place_columns; ++column)
             tilted.by_place.push_back(0.2 * column - 0.1 * row);
     const cv::Rect part(160, 80, 200, 120);
-    const cv::Mat whole = apply_correction(photo, tilted)(part), alone = apply_correction(photo(part).clone(), tilted, {160 / 480.0, 80 / 320.0, 200 / 480.0, 120 / 320.0});
+    const cv::Mat whole = apply_correction(photo, tilted)(part),
+                  alone = apply_correction(photo(part).clone(), tilted,
+                                           {160 / 480.0, 80 / 320.0, 200 / 480.0, 120 / 320.0});
     CHECK(cv::norm(whole, alone, cv::NORM_INF) <= 1);
 }
 
 TEST_CASE("damaged light in a project file is refused with a reason", "[light][document]")
 {
-    const PhotoLight light{{.stops = -2, .target = -2.1, .correction = {.gain = {0.1, 0.2, 0.3}, .by_tone = {0, 0.1, 0, 0, 0}, .by_place = std::vector<double>(12, 0.05)}, .steps = -0.3, .outlier = true},
+    const PhotoLight light{{.stops = -2,
+                            .target = -2.1,
+                            .correction = {.gain = {0.1, 0.2, 0.3},
+                                           .by_tone = {0, 0.1, 0, 0, 0},
+                                           .by_place = std::vector<double>(12, 0.05)},
+                            .steps = -0.3,
+                            .outlier = true},
                            -2.1,
                            LightRemedy::mixed,
                            LightJump{0.5, LightJump::Cause::camera, false}};
@@ -379,10 +411,14 @@ TEST_CASE("damaged light in a project file is refused with a reason", "[light][d
         return j;
     };
     for (const auto& [bad, says] :
-         {std::pair(spoiled("/remedy", "magic"), "\"remedy\": \"magic\""), std::pair(spoiled("/change/correction/by_tone", {0, 1}), "\"by_tone\": has not 5 values"),
-          std::pair(spoiled("/change/correction/by_place", Json(std::vector<double>(12, 1e9))), "\"change\": \"correction\": \"by_place\": 1000000000.0 is out of range"),
-          std::pair(spoiled("/change/correction/gain", {1, 2}), "gain"), std::pair(spoiled("/change/stops", 1e6), "stops"), std::pair(spoiled("/change", 3), "is no object"),
-          std::pair(spoiled("/change/steps", "much"), "\"much\" is out of range"), std::pair(spoiled("/jump/cause", "magic"), "none of its words")})
+         {std::pair(spoiled("/remedy", "magic"), "\"remedy\": \"magic\""),
+          std::pair(spoiled("/change/correction/by_tone", {0, 1}), "\"by_tone\": has not 5 values"),
+          std::pair(spoiled("/change/correction/by_place", Json(std::vector<double>(12, 1e9))),
+                    "\"change\": \"correction\": \"by_place\": 1000000000.0 is out of range"),
+          std::pair(spoiled("/change/correction/gain", {1, 2}), "gain"),
+          std::pair(spoiled("/change/stops", 1e6), "stops"), std::pair(spoiled("/change", 3), "is no object"),
+          std::pair(spoiled("/change/steps", "much"), "\"much\" is out of range"),
+          std::pair(spoiled("/jump/cause", "magic"), "none of its words")})
         CHECK_THROWS_WITH(from_json<PhotoLight>(bad), Catch::Contains(says));
 }
 
@@ -424,12 +460,15 @@ TEST_CASE("the region stays on the scene while the camera moves", "[light][regio
         changed(lit(part), [&](double l, double) { return l * std::exp2(screen.back()); }).copyTo(lit(part));
         const cv::Point corner(60 + (i % 4) * 45, 40 + (i % 3) * 35); // a camera that is put down anew
         photos.push_back(lit(cv::Rect(corner, cv::Size(480, 320))).clone());
-        from_film.emplace_back(1, 0, 60 - corner.x, 0, 1, 40 - corner.y, 0, 0, 1); // its plane is that of the first photo
+        from_film.emplace_back(1, 0, 60 - corner.x, 0, 1, 40 - corner.y, 0, 0,
+                               1); // its plane is that of the first photo
     }
-    const Region region{.look_at = {{250.0 / 480, 150.0 / 320, 100.0 / 480, 80.0 / 320}}, .leave_out = {}}; // within that part
+    const Region region{.look_at = {{250.0 / 480, 150.0 / 320, 100.0 / 480, 80.0 / 320}},
+                        .leave_out = {}}; // within that part
     const InMemory source(photos);
     const auto left = [&](const std::vector<Transform>& lying) {
-        const DeflickerResult e = deflicker_shot(source.photos(), lying, seconds_of(photos.size()), region, {}, source, {});
+        const DeflickerResult e =
+            deflicker_shot(source.photos(), lying, seconds_of(photos.size()), region, {}, source, {});
         std::vector<double> rest;
         for (std::size_t i = 0; i < photos.size(); ++i)
             rest.push_back(screen[i] + e.curve.photos[i].correction.gain[1]);
@@ -449,7 +488,8 @@ TEST_CASE("values between nodes are linear, and level beyond them", "[light]")
         std::size_t first, second;
         double share;
     };
-    for (const Row& r : {Row{-9, 0, 0, 0}, Row{-7, 0, 0, 0}, Row{-6, 0, 1, 0.5}, Row{-5, 1, 2, 0}, Row{-3.5, 1, 2, 0.5}, Row{-2, 2, 2, 0}, Row{4, 2, 2, 0}}) {
+    for (const Row& r : {Row{-9, 0, 0, 0}, Row{-7, 0, 0, 0}, Row{-6, 0, 1, 0.5}, Row{-5, 1, 2, 0}, Row{-3.5, 1, 2, 0.5},
+                         Row{-2, 2, 2, 0}, Row{4, 2, 2, 0}}) {
         const Neighbours n = neighbours_of(nodes, r.x);
         CAPTURE(r.x);
         CHECK(n.first == r.first);
@@ -471,7 +511,8 @@ TEST_CASE("steps of the camera are read from Exif and refined on the pictures", 
     std::vector<double> y;
     std::vector<std::optional<double>> exposures;
     for (int i = 0; i < 40; ++i) {
-        // A third more from photo 14 on, of which the lens does 0.04 stop less; half a stop less at 30; Exif is missing at 20 to 22.
+        // A third more from photo 14 on, of which the lens does 0.04 stop less; half a stop less at 30; Exif is missing
+        // at 20 to 22.
         y.push_back(-0.02 * i + (i >= 14 ? 1.0 / 3 - 0.04 : 0) - (i >= 30 ? 0.5 : 0));
         exposures.emplace_back(-6 + (i >= 14 ? 1.0 / 3 : 0) - (i >= 30 ? 0.5 : 0));
     }
@@ -524,6 +565,7 @@ TEST_CASE("small photos are upright, opaque, and as wide as wished", "[light]")
     CHECK(all[2].stops == Approx(all[0].stops).margin(0.003)); // 16 bit says what 8 bit does
     CHECK(all[1].stops == Approx(all[0].stops).margin(0.003));
     CHECK(all[3].empty());
-    const auto flicker_controller = brightness_of_all(small, std::vector<Correction>(4, {.gain = {0.2, 0.2, 0.2}}), {}, {});
+    const auto flicker_controller =
+        brightness_of_all(small, std::vector<Correction>(4, {.gain = {0.2, 0.2, 0.2}}), {}, {});
     CHECK(flicker_controller[2].stops - all[2].stops == Approx(0.2).margin(0.03)); // near white less
 }

@@ -36,8 +36,10 @@ DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOption
 TEST_CASE("brightness is log2 of linear luminance", "[light]")
 {
     // IEC 61966-2-1: the middle of 8 bits, 188, is 0.5029 of linear light; white is 1. BT.709: 0.2126, 0.7152, 0.0722.
-    CHECK(brightness_of(cv::Mat(40, 60, CV_8UC3, cv::Scalar(188, 188, 188))).stops == Approx(std::log2(0.5029)).margin(1e-3));
-    CHECK(brightness_of(cv::Mat(40, 60, CV_16UC3, cv::Scalar::all(188 * 257))).stops == Approx(std::log2(0.5029)).margin(1e-3));
+    CHECK(brightness_of(cv::Mat(40, 60, CV_8UC3, cv::Scalar(188, 188, 188))).stops ==
+          Approx(std::log2(0.5029)).margin(1e-3));
+    CHECK(brightness_of(cv::Mat(40, 60, CV_16UC3, cv::Scalar::all(188 * 257))).stops ==
+          Approx(std::log2(0.5029)).margin(1e-3));
     CHECK(brightness_of(cv::Mat(40, 60, CV_8UC3, cv::Scalar(10, 10, 188))).stops ==
           Approx(std::log2(0.2126 * 0.5029 + (0.7152 + 0.0722) * 0.00304)).margin(2e-3)); // 10 of 255 is 0.00304
     CHECK(brightness_of(cv::Mat(40, 60, CV_8UC3, cv::Scalar(10, 188, 10))).stops ==
@@ -52,8 +54,10 @@ TEST_CASE("brightness is log2 of linear luminance", "[light]")
     // A region: only what is in it.
     half.colRange(30, 60).setTo(cv::Scalar::all(100));
     half.colRange(0, 30).setTo(cv::Scalar::all(188));
-    CHECK(brightness_of(half, {.look_at = {{0, 0, 0.5, 1}}, .leave_out = {}}).stops == Approx(std::log2(0.5029)).margin(1e-3));
-    CHECK(brightness_of(half, {.look_at = {}, .leave_out = {{0.5, 0, 0.5, 1}}}).stops == Approx(std::log2(0.5029)).margin(1e-3));
+    CHECK(brightness_of(half, {.look_at = {{0, 0, 0.5, 1}}, .leave_out = {}}).stops ==
+          Approx(std::log2(0.5029)).margin(1e-3));
+    CHECK(brightness_of(half, {.look_at = {}, .leave_out = {{0.5, 0, 0.5, 1}}}).stops ==
+          Approx(std::log2(0.5029)).margin(1e-3));
 }
 
 TEST_CASE("light is a plain gain up to near white, and white stays white", "[light][render]")
@@ -72,7 +76,9 @@ TEST_CASE("light is a plain gain up to near white, and white stays white", "[lig
     const cv::Mat m = in_light(0);
     CHECK(cv::norm(apply_correction(m, Correction()), m, cv::NORM_INF) == 0);
     for (const double stops : {-0.5, -0.1, 0.2}) { // what was added is taken back
-        const Brightness b = brightness_of(apply_correction(in_light(-1 + stops), Correction{.gain = {-stops, -stops, -stops}})), as_it_was = brightness_of(in_light(-1));
+        const Brightness b = brightness_of(
+                             apply_correction(in_light(-1 + stops), Correction{.gain = {-stops, -stops, -stops}})),
+                         as_it_was = brightness_of(in_light(-1));
         CHECK(b.stops == Approx(as_it_was.stops).margin(0.005)); // where nothing clips
     }
     cv::Mat deep;
@@ -104,7 +110,8 @@ TEST_CASE("printed exposures stand for exact thirds and halves of a stop", "[lig
     CHECK(stops(Fraction(1, 50), Fraction(8), 100) - stops(Fraction(1, 60), Fraction(8), 100) == Approx(1.0 / 3));
     CHECK(stops(Fraction(7, 5), Fraction(1), 100) == Approx(0.5)); // 1.4 s
     CHECK_FALSE(exposure_stops({.seconds = {}, .f_number = {}, .iso = 100, .focal_mm = {}}));
-    CHECK(exposure_stops({.seconds = Fraction(1, 60), .f_number = {}, .iso = 100, .focal_mm = {}}).value() == Approx(-6)); // a lens without contacts
+    CHECK(exposure_stops({.seconds = Fraction(1, 60), .f_number = {}, .iso = 100, .focal_mm = {}}).value() ==
+          Approx(-6)); // a lens without contacts
 }
 
 TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pump", "[light]")
@@ -128,7 +135,7 @@ TEST_CASE("flicker goes, the day's light stays, and a moving subject does not pu
     CHECK(flicker_of(added) > 0.08);
     CHECK(e.before_figures.shared > 0.08);
     CHECK(e.after_figures.shared < flicker_of(day) + 0.004); // the day's own course has some, by how it is defined
-    const auto smooth = cubic_smoothed(left); // by no more than the flicker's own slow part
+    const auto smooth = cubic_smoothed(left);                // by no more than the flicker's own slow part
     for (const double s : smooth)
         CHECK(std::abs(s - smooth[24]) < 0.1);
     CHECK(std::abs(smooth[47] - smooth[0]) < 0.05); // it gets dark by 0.7 stop, as it did
@@ -161,7 +168,8 @@ TEST_CASE("flicker in colour is taken out of each colour", "[light]")
     }
     CHECK(e.before_figures.by_colour > 0.03);
     CHECK(e.after_figures.by_colour < 0.01);
-    CHECK(evened(photos, {.each_colour = false}).after_figures.by_colour > 0.03); // a gain of all leaves it, and says so
+    CHECK(evened(photos, {.each_colour = false}).after_figures.by_colour >
+          0.03); // a gain of all leaves it, and says so
 }
 
 TEST_CASE("known gains are recovered", "[light]")
@@ -173,7 +181,7 @@ TEST_CASE("known gains are recovered", "[light]")
     std::vector<const Brightness*> photos;
     for (int i = 0; i < 20; ++i) {
         gains.push_back(any(random));
-        cv::Mat photo = in_light(-1.2 + gains.back()); // nothing clips
+        cv::Mat photo = in_light(-1.2 + gains.back());                       // nothing clips
         photo(cv::Rect(20 * i, 90, 70, 110)).setTo(cv::Scalar(10, 90, 200)); // somebody goes through
         measured.push_back(brightness_of(photo));
     }
@@ -203,7 +211,8 @@ TEST_CASE("a lamp that is switched on stays on or is taken out, and a flash is m
     DeflickerOptions away;
     away.steps = {{20, {0.8, LightJump::Cause::scene, false}}};
     const DeflickerResult without = evened(photos, away);
-    CHECK(without.curve.photos[20].correction.gain[1] - without.curve.photos[19].correction.gain[1] == Approx(-0.8).margin(0.03));
+    CHECK(without.curve.photos[20].correction.gain[1] - without.curve.photos[19].correction.gain[1] ==
+          Approx(-0.8).margin(0.03));
     CHECK_FALSE(without.curve.steps[0].jump.kept);
 }
 
@@ -228,7 +237,8 @@ TEST_CASE("what the camera's settings did is undone, so that a sunset is one ram
         CHECK(s.jump.stops == Approx(1.0 / 3));
     }
     for (int i = 1; i < 48; ++i) { // every photo as much darker than the one before as the day made it
-        const double light = -0.03 + (i % 12 == 0 ? 1.0 / 3 : 0) + e.curve.photos[std::size_t(i)].correction.gain[1] - e.curve.photos[std::size_t(i) - 1].correction.gain[1];
+        const double light = -0.03 + (i % 12 == 0 ? 1.0 / 3 : 0) + e.curve.photos[std::size_t(i)].correction.gain[1] -
+                             e.curve.photos[std::size_t(i) - 1].correction.gain[1];
         CHECK(light == Approx(-0.03).margin(0.02));
     }
 }
@@ -242,7 +252,8 @@ TEST_CASE("photos that say nothing are left alone", "[light]")
     for (const LightChange& c : e.curve.photos)
         CHECK(c.correction.gain[0] == Approx(0).margin(0.003));
     CHECK(evened({in_light(0)}).curve.photos[0].correction.gain == Stops3{});
-    CHECK(evened(std::vector<cv::Mat>(4, cv::Mat::zeros(320, 480, CV_8UC3))).curve.photos[1].correction.gain[0] == Approx(0).margin(1e-6));
+    CHECK(evened(std::vector<cv::Mat>(4, cv::Mat::zeros(320, 480, CV_8UC3))).curve.photos[1].correction.gain[0] ==
+          Approx(0).margin(1e-6));
     const InMemory source(photos);
     std::stop_source stop;
     stop.request_stop();
@@ -262,14 +273,24 @@ TEST_CASE("an evened shot is seen evened, comes back from its file, and is as sh
     const Project p = add_scanned({}, scan(places, {}, {}), Frames{1}, Division::one_shot);
     const Deflicker deflicker{.each_colour = true};
     const DeflickerInput photos = deflicker_input(p, p.shot(first), deflicker);
-    const Project even = set_deflicker(p, first, photos, deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}), deflicker);
+    const Project even = set_deflicker(
+        p, first, photos,
+        deflicker_shot(photos.photos.photos, photos.from_film, photos.seconds, {}, photos.options, Originals(), {}),
+        deflicker);
     REQUIRE(deflicker_of(even.shot(first)));
     CHECK(deflicker_of(even.shot(first))->after.shared < 0.3 * deflicker_of(even.shot(first))->before.shared);
     std::vector<double> before, after;
     for (std::int64_t i = 0; i < 8; ++i) {
-        before.push_back(brightness_of(render(request_for_photo(even.shot(first), PhotoIndex(i), {480, 320}), Originals()).value()).stops);
-        after.push_back(brightness_of(render(request_for_shares(even.shot(first), std::array{Share{PhotoIndex(i)}}, {480, 320}), Originals()).value()).stops);
-        CHECK(after.back() == Approx(light_of(even.shot(first).photos[std::size_t(i)])->after).margin(0.01)); // as it was said to be
+        before.push_back(
+            brightness_of(render(request_for_photo(even.shot(first), PhotoIndex(i), {480, 320}), Originals()).value())
+                .stops);
+        after.push_back(
+            brightness_of(
+                render(request_for_shares(even.shot(first), std::array{Share{PhotoIndex(i)}}, {480, 320}), Originals())
+                    .value())
+                .stops);
+        CHECK(after.back() ==
+              Approx(light_of(even.shot(first).photos[std::size_t(i)])->after).margin(0.01)); // as it was said to be
     }
     CHECK(flicker_of(after) < 0.3 * flicker_of(before));
     save_project(even, t / "p.frenlo");

@@ -103,7 +103,7 @@ TEST_CASE("brightness is in stops of linear light", "[look]") // IEC 61966-2-1, 
 {
     const auto plain = [](int v) { return look(cv::Mat(32, 48, CV_8UC3, cv::Scalar::all(v))).stops; };
     CHECK(plain(255) == Approx(0).margin(1e-6));
-    CHECK(plain(188) == Approx(-1).margin(0.02)); // sRGB 188 is 0.50 of white
+    CHECK(plain(188) == Approx(-1).margin(0.02));                // sRGB 188 is 0.50 of white
     CHECK(plain(118) == Approx(std::log2(0.1812)).margin(0.02)); // 118: 18 % grey
     const auto one = [](cv::Scalar bgr) { return look(cv::Mat(32, 48, CV_8UC3, bgr)).stops; };
     CHECK(one({0, 255, 0}) == Approx(std::log2(0.7152)).margin(1e-3));

@@ -30,7 +30,8 @@ TEST_CASE("noise and light are no movement, a small thing that moves is", "[move
     const cv::Mat scene = in_light(-0.5, {960, 640});
     CHECK(moved(scene, scene) == 0);
     CHECK(moved(with_noise(scene, 4, 1), with_noise(scene, 4, 2)) < 1);
-    CHECK(moved(with_noise(scene, 3, 1), with_noise(in_light(-0.35, {960, 640}), 3, 2)) < 1); // it flickers by 0.15 stop
+    CHECK(moved(with_noise(scene, 3, 1), with_noise(in_light(-0.35, {960, 640}), 3, 2)) <
+          1); // it flickers by 0.15 stop
     cv::Mat shade(scene.size(), CV_8UC3), lit;
     for (int x = 0; x < scene.cols; ++x) // a light that comes from the side, slowly over the frame
         shade.col(x).setTo(cv::Scalar::all(200 + 50 * x / scene.cols));

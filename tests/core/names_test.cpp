@@ -9,8 +9,9 @@ using namespace frenlo;
 
 TEST_CASE("names sort as people count", "[photo]")
 {
-    const std::vector<std::string> wanted{"a1.jpg",     "A2.jpg",     "a10.jpg",   "boat 9.jpg",       "boat 10.jpg",
-                                          "harb_0001.jpg", "harb_0002.jpg", "harb_00010.jpg", "käse1.jpg", "⛵2.jpg", "⛵11.jpg"};
+    const std::vector<std::string> wanted{"a1.jpg",      "A2.jpg",        "a10.jpg",       "boat 9.jpg",
+                                          "boat 10.jpg", "harb_0001.jpg", "harb_0002.jpg", "harb_00010.jpg",
+                                          "käse1.jpg",   "⛵2.jpg",        "⛵11.jpg"};
     std::vector<std::string> shuffled = wanted;
     std::mt19937 random(1);
     std::shuffle(shuffled.begin(), shuffled.end(), random);

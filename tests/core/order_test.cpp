@@ -31,7 +31,8 @@ std::vector<std::string> names(const std::vector<PhotoPtr>& photos)
 
 const Finding* disorder(const std::vector<Finding>& findings)
 {
-    const auto it = std::find_if(findings.begin(), findings.end(), [](const Finding& f) { return f.kind == FindingKind::order_disagrees; });
+    const auto it = std::find_if(findings.begin(), findings.end(),
+                                 [](const Finding& f) { return f.kind == FindingKind::order_disagrees; });
     return it == findings.end() ? nullptr : &*it;
 }
 
@@ -75,7 +76,8 @@ TEST_CASE("a counter that rolled over goes on from 9999 to 0001", "[order]") // 
     if (names(photos).front()[1] == '9') {
         CHECK(counter_restarts(sorted).size() == 1);
         for (const auto& f : findings_in_shot(sorted))
-            CHECK_FALSE((f.kind == FindingKind::number_missing && f.text.find("9994") != std::string::npos && f.text.find(" 5 ") != std::string::npos));
+            CHECK_FALSE((f.kind == FindingKind::number_missing && f.text.find("9994") != std::string::npos &&
+                         f.text.find(" 5 ") != std::string::npos));
     }
 }
 
@@ -148,8 +150,10 @@ TEST_CASE("an edited version beside its original is the same number twice", "[fi
     const std::string version = GENERATE("HARB4811-edited.jpg", "HARB4811 (2).jpg", "HARB4811_v3_web.jpg");
     const std::vector<PhotoPtr> photos{photo("HARB4811.JPG", 1), photo(version, 1), photo("HARB4812.JPG", 2)};
     const auto found = findings_in_shot(photos);
-    const auto it = std::find_if(found.begin(), found.end(), [](const Finding& f) { return f.kind == FindingKind::number_repeated; });
+    const auto it = std::find_if(found.begin(), found.end(),
+                                 [](const Finding& f) { return f.kind == FindingKind::number_repeated; });
     REQUIRE(it != found.end());
     CHECK(it->files.size() == 2);
-    CHECK(std::count_if(found.begin(), found.end(), [](const Finding& f) { return f.kind == FindingKind::number_repeated; }) == 1);
+    CHECK(std::count_if(found.begin(), found.end(),
+                        [](const Finding& f) { return f.kind == FindingKind::number_repeated; }) == 1);
 }

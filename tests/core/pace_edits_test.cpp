@@ -1,9 +1,8 @@
-#include "core/steps/pace/pace_edits.h"
-
 #include "core/picture/mix.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/pace/pace_edits.h"
 #include "core/steps/sort/scan_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -91,12 +90,13 @@ TEST_CASE("photos are spread over a length in whole frames, the remainder evenly
     q = spread_over(q, first_shot, some(0, 4), Seconds{Fraction(1)});
     CHECK(holds_in_frames(q) == std::vector<std::int64_t>{12, 0, 1, 12, 1, 1});
     // Paced at 12 and delivered at 24, the frames are those that it was thought in.
-    const Project paced = spread_over(set_paced_at(made_up(13), first_shot, Rate(12)), first_shot, some(0, 13), Seconds{Fraction(4)});
+    const Project paced =
+        spread_over(set_paced_at(made_up(13), first_shot, Rate(12)), first_shot, some(0, 13), Seconds{Fraction(4)});
     CHECK(holds_in_frames(paced)[0] + holds_in_frames(paced)[1] <= 8);
     CHECK(film(paced).length().value == Fraction(4));
     // 12.5 frames would be half of one: whole frames of the delivery rate are taken.
-    const Project half = spread_over(set_paced_at(made_up(5, Frames{1}, Rate(25)), first_shot, Rate(Fraction(25, 2))), first_shot,
-                                     some(0, 5), Seconds{Fraction(1)});
+    const Project half = spread_over(set_paced_at(made_up(5, Frames{1}, Rate(25)), first_shot, Rate(Fraction(25, 2))),
+                                     first_shot, some(0, 5), Seconds{Fraction(1)});
     CHECK(film(half).frames() == 25);
     // More photos than frames: equal times, and the schedule says who falls between.
     const Project dense = spread_over(made_up(48), first_shot, some(0, 48), Seconds{Fraction(1)});
@@ -169,7 +169,8 @@ TEST_CASE("the kept range by its ends, with a fixed length, and slid", "[documen
     q = keep_to(q, first_shot, PhotoIndex(199));
     CHECK(kept(q) == std::pair<std::int64_t, std::int64_t>{100, 200});
     CHECK(film(q).frames() == 100);
-    CHECK(kept(keep_to(q, first_shot, PhotoIndex(50))) == std::pair<std::int64_t, std::int64_t>{0, 51}); // past its start
+    CHECK(kept(keep_to(q, first_shot, PhotoIndex(50))) ==
+          std::pair<std::int64_t, std::int64_t>{0, 51}); // past its start
     CHECK(kept(keep_from(q, first_shot, PhotoIndex(500))) == std::pair<std::int64_t, std::int64_t>{500, 1000});
     CHECK(kept(slide_kept(q, first_shot, 30)) == std::pair<std::int64_t, std::int64_t>{130, 230});
     CHECK(kept(slide_kept(q, first_shot, 5000)) == std::pair<std::int64_t, std::int64_t>{900, 1000});
@@ -187,7 +188,8 @@ TEST_CASE("the kept range by its ends, with a fixed length, and slid", "[documen
         CHECK(kept(keep_from(f, first_shot, PhotoIndex(990))) == std::pair<std::int64_t, std::int64_t>{875, 1000});
         CHECK(kept(keep_to(f, first_shot, PhotoIndex(299))) == std::pair<std::int64_t, std::int64_t>{175, 300});
         CHECK(kept(keep_to(f, first_shot, PhotoIndex(30))) == std::pair<std::int64_t, std::int64_t>{0, 125});
-        CHECK(kept(fix_kept(f, first_shot, std::nullopt)) == std::pair<std::int64_t, std::int64_t>{100, 225}); // free again
+        CHECK(kept(fix_kept(f, first_shot, std::nullopt)) ==
+              std::pair<std::int64_t, std::int64_t>{100, 225});                                // free again
         CHECK(kept(slide_kept(set_keep_every(f, first_shot, 2), first_shot, 1)).first == 102); // by photos of the film
     }
     CHECK(set_kept(q, first_shot, std::nullopt) == p);
@@ -208,7 +210,8 @@ TEST_CASE("a version is a shot of its own with the same photos", "[document][pac
     CHECK(two.shots[0] == p.shots[0]);
     CHECK(schedule_of(two, two.shot(ShotIndex(1))).frames() == 20);
     // A shot that is split hands its range to the part where it lies.
-    const Project late = split_shot(set_kept(made_up(40), first_shot, KeptRange{PhotoIndex(25), PhotoIndex(30)}), first_shot, PhotoIndex(20));
+    const Project late = split_shot(set_kept(made_up(40), first_shot, KeptRange{PhotoIndex(25), PhotoIndex(30)}),
+                                    first_shot, PhotoIndex(20));
     CHECK_FALSE(late.shots[0]->pacing.kept);
     CHECK(late.shots[1]->pacing.kept == KeptRange{PhotoIndex(5), PhotoIndex(10)});
 }
@@ -232,8 +235,10 @@ TEST_CASE("holds grow and shrink by frames of the film, and stay within what a h
     CHECK(lengthen(lengthen(p, first_shot, all(p), 7), first_shot, all(p), -7) == p);
 
     // At a rate that is no whole number a frame is one exactly.
-    const Project video = set_hold(set_delivered_at(p, Rate(Fraction(24'000, 1001))), first_shot, some(1, 2), Seconds{Fraction(1, 8)});
-    CHECK(hold(lengthen(video, first_shot, some(1, 2), 1), 1) == Hold(Seconds{Fraction(1, 8) + Fraction(1001, 24'000)}));
+    const Project video =
+        set_hold(set_delivered_at(p, Rate(Fraction(24'000, 1001))), first_shot, some(1, 2), Seconds{Fraction(1, 8)});
+    CHECK(hold(lengthen(video, first_shot, some(1, 2), 1), 1) ==
+          Hold(Seconds{Fraction(1, 8) + Fraction(1001, 24'000)}));
 }
 
 TEST_CASE("the film's first and last hold are set and taken back", "[document][pace]")
@@ -251,7 +256,8 @@ TEST_CASE("damaged timing is refused with what is wrong", "[document][pace][file
     TempFolder t;
     write_run(t / "Ferry", "ferry", 3, {16, 16});
     const std::array places{t / "Ferry"};
-    const std::string good = project_to_json(add_scanned({}, scan(places, {}, {}), Frames{2}, Division::one_shot), t / "p.frenlo");
+    const std::string good =
+        project_to_json(add_scanned({}, scan(places, {}, {}), Frames{2}, Division::one_shot), t / "p.frenlo");
     struct Row
     {
         std::string line;
@@ -300,8 +306,8 @@ TEST_CASE("marks drop so many photos each", "[document][pace]")
     CHECK(marked_photos(p.shot(first_shot)) == std::vector{PhotoIndex(2), PhotoIndex(10)});
     CHECK(clear_marks(p, first_shot) == start);
     const Project dropped = set_aside_at_marks(p, first_shot, 3);
-    CHECK(film(dropped).photo_of_each_frame() ==
-          std::vector{PhotoIndex(0), PhotoIndex(1), PhotoIndex(5), PhotoIndex(6), PhotoIndex(7), PhotoIndex(8), PhotoIndex(9)});
+    CHECK(film(dropped).photo_of_each_frame() == std::vector{PhotoIndex(0), PhotoIndex(1), PhotoIndex(5), PhotoIndex(6),
+                                                             PhotoIndex(7), PhotoIndex(8), PhotoIndex(9)});
     CHECK(marked_photos(dropped.shot(first_shot)).empty());
 }
 
@@ -313,10 +319,19 @@ TEST_CASE("all of the timing is read back as it was saved", "[document][pace][fi
     const Project plain = add_scanned({}, scan(places, {}, {}), Frames{2}, Division::one_shot);
     const Pacing pacings[] = {
         {},
-        {.paced_at = Rate(12), .between = Between::mix, .keep_every = 2, .kept = KeptRange{PhotoIndex(1), PhotoIndex(4)}},
-        {.kept = KeptRange{PhotoIndex(2), PhotoCount{3}}, .backwards = true, .there_and_back = Return::once, .times = 7},
-        {.kept = KeptRange{PhotoIndex(0), Seconds{Fraction(7, 3)}}, .there_and_back = Return::to_first,
-         .at_least = Seconds{Fraction(9, 2)}, .first_hold = Frames{12}, .last_hold = Seconds{Fraction(1, 6)}},
+        {.paced_at = Rate(12),
+         .between = Between::mix,
+         .keep_every = 2,
+         .kept = KeptRange{PhotoIndex(1), PhotoIndex(4)}},
+        {.kept = KeptRange{PhotoIndex(2), PhotoCount{3}},
+         .backwards = true,
+         .there_and_back = Return::once,
+         .times = 7},
+        {.kept = KeptRange{PhotoIndex(0), Seconds{Fraction(7, 3)}},
+         .there_and_back = Return::to_first,
+         .at_least = Seconds{Fraction(9, 2)},
+         .first_hold = Frames{12},
+         .last_hold = Seconds{Fraction(1, 6)}},
         {.there_and_back = Return::twice},
     };
     for (const Pacing& pacing : pacings) {
@@ -352,7 +367,8 @@ TEST_CASE("mixed pictures are exact averages in linear light", "[render][mix]")
         Mixer same(ramp.size(), type);
         for (const double w : {0.2, 0.3, 0.5})
             same.add(ramp, w);
-        CHECK(cv::norm(same.result(), ramp, cv::NORM_INF) <= (type == CV_8UC3 ? 0 : 1)); // 32-bit floats carry 16 bit to the last step
+        CHECK(cv::norm(same.result(), ramp, cv::NORM_INF) <=
+              (type == CV_8UC3 ? 0 : 1)); // 32-bit floats carry 16 bit to the last step
     }
     cv::Mat a(2, 2, CV_8UC3, cv::Scalar(10, 120, 250)), b(2, 2, CV_8UC3, cv::Scalar(200, 60, 0));
     Mixer third(a.size(), a.type());

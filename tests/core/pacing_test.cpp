@@ -1,6 +1,5 @@
-#include "core/time/pacing.h"
-
 #include "core/time/cadence.h"
+#include "core/time/pacing.h"
 #include "core/time/timecode.h"
 #include "tests/support/catch.h"
 
@@ -92,8 +91,9 @@ TEST_CASE("reversing twice is the identity, with any range", "[timing][pacing][p
         for (auto* part : {&backwards.before, &backwards.film, &backwards.after})
             std::reverse(part->begin(), part->end());
         const auto same = [](const std::vector<HeldPhoto>& a, const std::vector<HeldPhoto>& b) {
-            return std::equal(a.begin(), a.end(), b.begin(), b.end(),
-                              [](const HeldPhoto& x, const HeldPhoto& y) { return x.photo == y.photo && x.hold == y.hold; });
+            return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const HeldPhoto& x, const HeldPhoto& y) {
+                return x.photo == y.photo && x.hold == y.hold;
+            });
         };
         CHECK(same(forwards.film, backwards.film));
         CHECK(same(forwards.before, backwards.after));
@@ -117,7 +117,8 @@ TEST_CASE("a site that wants at least 4 s gets the fewest times that pass", "[ti
     const Rate film_rate = *parse_rate("23.976");
     const auto whole = photos(1, Seconds{Fraction(1)});
     CHECK(arranged(whole, {.at_least = Seconds{Fraction(2)}}, film_rate).passes == 2);
-    // At 29.97, 4 s are 119.88 frames, rounded to 120 = 4.004 s; at 10.1 fps 4 s are 40.4 and would round to 40: too short.
+    // At 29.97, 4 s are 119.88 frames, rounded to 120 = 4.004 s; at 10.1 fps 4 s are 40.4 and would round to 40: too
+    // short.
     CHECK(arranged(whole, {.at_least = Seconds{Fraction(4)}}, Rate(Fraction(101, 10))).passes == 5);
 }
 
@@ -170,7 +171,8 @@ TEST_CASE("a fixed length is exact, ends inside a hold and slides", "[timing][pa
 
 TEST_CASE("first and last are held longer once, whatever is repeated", "[timing][pacing]")
 {
-    const Pacing pacing{.there_and_back = Return::once, .times = 3, .first_hold = Frames{12}, .last_hold = Seconds{Fraction(1)}};
+    const Pacing pacing{
+        .there_and_back = Return::once, .times = 3, .first_hold = Frames{12}, .last_hold = Seconds{Fraction(1)}};
     const auto a = arranged(photos(3, Frames{2}), pacing, Rate(24)).film; // ABCB three times
     REQUIRE(a.size() == 12);
     CHECK(a.front().hold == Hold(Frames{12}));
@@ -233,7 +235,8 @@ TEST_CASE("mixed photos share a frame by time", "[timing][mix][numbers]")
     // 24 to 30: a frame of 1/30 s covers 0.8 of a photo of 1/24 s.
     const Schedule pulled(photos(24), Rate(24), Rate(30), Between::mix);
     CHECK(pulled.shares_at(FrameIndex(0)) == std::vector{Share{PhotoIndex(0), 1}});
-    const auto second = pulled.shares_at(FrameIndex(1)); // 0.8 to 1.6 photos: a quarter of it the first, then the second
+    const auto second =
+        pulled.shares_at(FrameIndex(1)); // 0.8 to 1.6 photos: a quarter of it the first, then the second
     REQUIRE(second.size() == 2);
     CHECK(second[0].weight == Approx(0.25));
     CHECK(second[1].weight == Approx(0.75));
@@ -322,7 +325,7 @@ TEST_CASE("one formatter for lengths", "[timing][numbers]")
     CHECK(length_text(114, Rate(24), Counting::frames) == "114 f");
     CHECK(length_text(114, Rate(24), Counting::seconds) == "4.75 s");
     CHECK(length_text(17'982, ntsc, Counting::drop_frame) == "00:10:00;00"); // SMPTE ST 12-1:2014
-    CHECK(length_text(17'982, ntsc, Counting::timecode) == "00:09:59:12"); // 17,982 = 9 * 1800 + 59 * 30 + 12
+    CHECK(length_text(17'982, ntsc, Counting::timecode) == "00:09:59:12");   // 17,982 = 9 * 1800 + 59 * 30 + 12
     CHECK(has_drop_frame(ntsc));
     CHECK_FALSE(has_drop_frame(Rate(30)));
 }

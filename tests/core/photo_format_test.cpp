@@ -1,5 +1,5 @@
-// Photos of every format and kind that carries something to go wrong: orientation, alpha, depth, damage. The other side is
-// ImageMagick (convert -auto-orient) and exiftool.
+// Photos of every format and kind that carries something to go wrong: orientation, alpha, depth, damage. The other side
+// is ImageMagick (convert -auto-orient) and exiftool.
 #include "core/source/decode.h"
 #include "core/source/inspect.h"
 #include "core/source/metadata.h"
@@ -33,7 +33,8 @@ std::string q(const std::filesystem::path& p)
     return quoted(p.native());
 }
 
-cv::Mat reference_of(const std::filesystem::path& photo, const std::filesystem::path& scratch, const std::string& options = {})
+cv::Mat reference_of(const std::filesystem::path& photo, const std::filesystem::path& scratch,
+                     const std::string& options = {})
 {
     run("convert " + q(photo) + " -auto-orient " + options + " PNG48:" + q(scratch));
     return cv::imread(scratch.native(), cv::IMREAD_UNCHANGED);
@@ -64,11 +65,14 @@ TEST_CASE("a photo is seen as its orientation says, whatever the format, depth a
         const char* options;
         double allowed; ///< of 65535: what a lossy format loses
     };
-    const Row row = GENERATE(Row{"a.jpg", "-quality 100 -sampling-factor 1x1", 900}, Row{"a.tif", "-depth 8 -compress none", 0}, Row{"a.tif", "-depth 16 -compress none", 0},
-                             Row{"a.tif", "-depth 8 -compress lzw", 0}, Row{"a.tif", "-depth 16 -compress lzw", 0}, Row{"a.tif", "-depth 16 -compress zip", 0},
-                             Row{"a.tif", "-depth 8 -compress none -interlace plane", 0}, Row{"a.tif", "-depth 16 -define tiff:tile-geometry=16x16", 0},
-                             Row{"a.tif", "-colorspace gray -depth 8", 0}, Row{"a.tif", "-colorspace gray -depth 16 -negate -define quantum:polarity=min-is-white", 0},
-                             Row{"a.webp", "-define webp:lossless=true", 0});
+    const Row row = GENERATE(
+        Row{"a.jpg", "-quality 100 -sampling-factor 1x1", 900}, Row{"a.tif", "-depth 8 -compress none", 0},
+        Row{"a.tif", "-depth 16 -compress none", 0}, Row{"a.tif", "-depth 8 -compress lzw", 0},
+        Row{"a.tif", "-depth 16 -compress lzw", 0}, Row{"a.tif", "-depth 16 -compress zip", 0},
+        Row{"a.tif", "-depth 8 -compress none -interlace plane", 0},
+        Row{"a.tif", "-depth 16 -define tiff:tile-geometry=16x16", 0}, Row{"a.tif", "-colorspace gray -depth 8", 0},
+        Row{"a.tif", "-colorspace gray -depth 16 -negate -define quantum:polarity=min-is-white", 0},
+        Row{"a.webp", "-define webp:lossless=true", 0});
     run("convert " + q(t / "up.png") + ' ' + row.options + ' ' + q(t / row.name));
     const auto twin = t / "twin.tif"; // ImageMagick does not turn WebP
     run("convert " + q(t / "up.png") + ' ' + q(twin));
@@ -92,7 +96,8 @@ TEST_CASE("alpha in a TIFF is what its tag says: colours multiplied by it or not
     cv::Mat straight(20, 30, CV_8UC4);
     for (int y = 0; y < straight.rows; ++y)
         for (int x = 0; x < straight.cols; ++x)
-            straight.at<cv::Vec4b>(y, x) = cv::Vec4b(std::uint8_t(200 - 3 * x), std::uint8_t(60 + 5 * y), std::uint8_t(40 + 4 * x), std::uint8_t(60 + 6 * x));
+            straight.at<cv::Vec4b>(y, x) = cv::Vec4b(std::uint8_t(200 - 3 * x), std::uint8_t(60 + 5 * y),
+                                                     std::uint8_t(40 + 4 * x), std::uint8_t(60 + 6 * x));
     cv::imwrite((t / "in.png").native(), straight);
     const char* colours = GENERATE("", "-colorspace gray");
     const char* depth = GENERATE("-depth 8", "-depth 16");
@@ -101,15 +106,18 @@ TEST_CASE("alpha in a TIFF is what its tag says: colours multiplied by it or not
     CAPTURE(colours, depth, alpha, layout);
     if (std::string(alpha) == "associated" && *layout != 0)
         return; // ImageMagick then writes colours that are not multiplied, whatever its tag says
-    run("convert " + q(t / "in.png") + ' ' + colours + ' ' + depth + ' ' + layout + " -define tiff:alpha=" + alpha + ' ' + q(t / "a.tif"));
+    run("convert " + q(t / "in.png") + ' ' + colours + ' ' + depth + ' ' + layout + " -define tiff:alpha=" + alpha +
+        ' ' + q(t / "a.tif"));
     run("convert " + q(t / "in.png") + ' ' + colours + ' ' + " PNG64:" + q(t / "expected.png"));
     const auto seen = decoded(t / "a.tif");
     REQUIRE(seen.has_value());
     CHECK(inspect(t / "a.tif").photo->alpha);
     REQUIRE(seen->pixels.channels() == 4);
-    // Multiplied and divided again, an 8-bit value is off by half a step of the alpha: 255 / 60 / 2 steps and one rounding.
+    // Multiplied and divided again, an 8-bit value is off by half a step of the alpha: 255 / 60 / 2 steps and one
+    // rounding.
     const double allowed = std::string(alpha) == "associated" ? 257 * 3.2 : 257;
-    CHECK(cv::norm(deep(seen->pixels), cv::imread((t / "expected.png").native(), cv::IMREAD_UNCHANGED), cv::NORM_INF) <= allowed);
+    CHECK(cv::norm(deep(seen->pixels), cv::imread((t / "expected.png").native(), cv::IMREAD_UNCHANGED), cv::NORM_INF) <=
+          allowed);
 }
 
 TEST_CASE("kinds of TIFF that scanners and programs write are read as others read them", "[photo][tiff]")
@@ -121,8 +129,9 @@ TEST_CASE("kinds of TIFF that scanners and programs write are read as others rea
         const char* options;
         double allowed; ///< of 65535
     };
-    const Row row = GENERATE(Row{"-type palette", 257}, Row{"-monochrome", 0}, Row{"-define tiff:rows-per-strip=7", 0}, Row{"-endian msb -depth 16", 0},
-                             Row{"-compress rle", 0}, Row{"-compress jpeg -quality 100 -sampling-factor 1x1", 1500});
+    const Row row = GENERATE(Row{"-type palette", 257}, Row{"-monochrome", 0}, Row{"-define tiff:rows-per-strip=7", 0},
+                             Row{"-endian msb -depth 16", 0}, Row{"-compress rle", 0},
+                             Row{"-compress jpeg -quality 100 -sampling-factor 1x1", 1500});
     run("convert " + q(t / "in.png") + ' ' + row.options + ' ' + q(t / "a.tif"));
     CAPTURE(row.options);
     const auto seen = decoded(t / "a.tif");
@@ -139,14 +148,16 @@ TEST_CASE("PNG of every kind is read as others read it", "[photo][png]")
 {
     TempFolder t;
     write_picture(t / "in.png", painted({40, 30}, 6));
-    const char* kind = GENERATE("PNG8:", "PNG24:", "PNG32:", "PNG48:", "PNG64:", "-colorspace gray PNG:", "-colorspace gray -depth 16 PNG:", "-monochrome PNG:",
-                                "-interlace plane PNG24:", "-transparent black PNG8:");
+    const char* kind = GENERATE(
+        "PNG8:", "PNG24:", "PNG32:", "PNG48:", "PNG64:", "-colorspace gray PNG:", "-colorspace gray -depth 16 PNG:",
+        "-monochrome PNG:", "-interlace plane PNG24:", "-transparent black PNG8:");
     run("convert " + q(t / "in.png") + ' ' + kind + q(t / "a.png"));
     CAPTURE(kind);
     const auto seen = decoded(t / "a.png");
     REQUIRE(seen.has_value());
     run("convert " + q(t / "a.png") + " PNG" + (seen->pixels.channels() == 4 ? "64:" : "48:") + q(t / "expected.png"));
-    CHECK(cv::norm(deep(seen->pixels), cv::imread((t / "expected.png").native(), cv::IMREAD_UNCHANGED), cv::NORM_INF) == 0);
+    CHECK(cv::norm(deep(seen->pixels), cv::imread((t / "expected.png").native(), cv::IMREAD_UNCHANGED), cv::NORM_INF) ==
+          0);
 }
 
 TEST_CASE("photos that no export could use are found by the scan, and by name", "[photo][bad]")
@@ -162,9 +173,13 @@ TEST_CASE("photos that no export could use are found by the scan, and by name", 
         const char* says;
     };
     const std::vector<Row> rows{
-        {"float.tif", "convert " + q(t / "in.png") + " -depth 32 -define quantum:format=floating-point " + q(file("float.tif")), "floating point"},
+        {"float.tif",
+         "convert " + q(t / "in.png") + " -depth 32 -define quantum:format=floating-point " + q(file("float.tif")),
+         "floating point"},
         {"deep.tif", "convert " + q(t / "in.png") + " -depth 32 " + q(file("deep.tif")), "32 bits"},
-        {"moving.webp", "convert -delay 10 " + q(t / "in.png") + " \\( " + q(t / "in.png") + " -negate \\) " + q(file("moving.webp")), "animation"},
+        {"moving.webp",
+         "convert -delay 10 " + q(t / "in.png") + " \\( " + q(t / "in.png") + " -negate \\) " + q(file("moving.webp")),
+         "animation"},
     };
     for (const Row& row : rows) {
         run(row.make);
@@ -187,7 +202,8 @@ TEST_CASE("photos that no export could use are found by the scan, and by name", 
     CHECK(told == 7);
 }
 
-TEST_CASE("a picture that is too large for the machine is refused by its header, in every format", "[photo][bad][memory]")
+TEST_CASE("a picture that is too large for the machine is refused by its header, in every format",
+          "[photo][bad][memory]")
 {
     TempFolder t;
     write_picture(t / "a.png", painted({40, 30}, 8));
@@ -256,7 +272,8 @@ TEST_CASE("the library's own complaints reach nobody", "[photo][bad]")
     CHECK(read_bytes(t / "said").empty());
 }
 
-TEST_CASE("a comment of 60 kB before the picture changes nothing", "[photo][metadata]") // more than is read to know a file
+TEST_CASE("a comment of 60 kB before the picture changes nothing",
+          "[photo][metadata]") // more than is read to know a file
 {
     TempFolder t;
     write_jpeg(t / "a.jpg", painted({64, 48}, 4), ExifWish{"2026:05:03 10:00:00", "", 6, true});
@@ -266,7 +283,8 @@ TEST_CASE("a comment of 60 kB before the picture changes nothing", "[photo][meta
     CHECK(after.state == PhotoState::fine);
     CHECK(after.photo->size == cv::Size(48, 64));
     CHECK(after.photo->captured == before.photo->captured);
-    CHECK(cv::norm(decode(*after.photo)->pixels, decode_bytes(read_bytes(t / "a.jpg"), 6, {}, "a.jpg")->pixels, cv::NORM_INF) == 0);
+    CHECK(cv::norm(decode(*after.photo)->pixels, decode_bytes(read_bytes(t / "a.jpg"), 6, {}, "a.jpg")->pixels,
+                   cv::NORM_INF) == 0);
 }
 
 TEST_CASE("pipes and links to nowhere among photos are told, and nobody waits for them", "[photo][scan][bad]")
@@ -278,7 +296,8 @@ TEST_CASE("pipes and links to nowhere among photos are told, and nobody waits fo
     const std::array places{t / "s"};
     const ScanResult found = scan(places, {}, {});
     CHECK(found.photos.size() == 5);
-    CHECK(std::count_if(found.findings.begin(), found.findings.end(), [](const Finding& f) { return f.kind == FindingKind::unreadable; }) == 2);
+    CHECK(std::count_if(found.findings.begin(), found.findings.end(),
+                        [](const Finding& f) { return f.kind == FindingKind::unreadable; }) == 2);
     PhotoFile pipe;
     pipe.file = t / "s" / "s_0004.jpg";
     CHECK_FALSE(decode(pipe).has_value());

@@ -99,7 +99,8 @@ TEST_CASE("exposure, lens and camera are what exiftool wrote and reads", "[scan]
 {
     TempFolder t;
     write_jpeg(t / "p.jpg", painted({40, 30}, 1), ExifWish{"2026:05:03 10:00:00", "", 1, false});
-    output_of("exiftool -q -overwrite_original -Make=Quayside -Model=Q1 -ExposureTime=1/50 -FNumber=5.6 -ISO=400 -FocalLength=35 " +
+    output_of("exiftool -q -overwrite_original -Make=Quayside -Model=Q1 -ExposureTime=1/50 -FNumber=5.6 -ISO=400 "
+              "-FocalLength=35 " +
               quoted((t / "p.jpg").native()));
     const auto photo = scanned(t / "p.jpg");
     const auto exif = nlohmann::json::parse(output_of("exiftool -j -n " + quoted((t / "p.jpg").native())))[0];
@@ -260,7 +261,8 @@ TEST_CASE("the decoder's own scaling never goes below what is asked for", "[deco
     TempFolder t;
     write_jpeg(t / "a.jpg", painted({803, 601}, 1));
     const auto photo = scanned(t / "a.jpg");
-    for (const cv::Size wish : {cv::Size(100, 70), cv::Size(101, 76), cv::Size(402, 301), cv::Size(403, 100), cv::Size(900, 900)}) {
+    for (const cv::Size wish :
+         {cv::Size(100, 70), cv::Size(101, 76), cv::Size(402, 301), cv::Size(403, 100), cv::Size(900, 900)}) {
         const auto d = decode(*photo, wish);
         REQUIRE(d);
         CHECK(d->pixels.cols >= std::min(wish.width, 803));

@@ -152,10 +152,12 @@ TEST_CASE("shots without a name, or with one that another has, get their own, an
 TEST_CASE("versions that there never were are damage, and later ones are newer", "[document][file][bad]")
 {
     TempFolder t;
-    const std::pair<const char*, const char*> row = GENERATE(
-        std::pair("0", "damaged"), std::pair("-5", "damaged"), std::pair("-9223372036854775808", "damaged"), std::pair("9223372036854775808", "newer"),
-        std::pair("18446744073709551615", "newer"), std::pair("1.5", "not a Frenlo project"), std::pair("1e300", "not a Frenlo project"));
-    write_bytes(t / "p.frenlo", std::string("{\"frenlo\": ") + row.first + ", \"delivered_at\": \"24\", \"shots\": []}");
+    const std::pair<const char*, const char*> row =
+        GENERATE(std::pair("0", "damaged"), std::pair("-5", "damaged"), std::pair("-9223372036854775808", "damaged"),
+                 std::pair("9223372036854775808", "newer"), std::pair("18446744073709551615", "newer"),
+                 std::pair("1.5", "not a Frenlo project"), std::pair("1e300", "not a Frenlo project"));
+    write_bytes(t / "p.frenlo",
+                std::string("{\"frenlo\": ") + row.first + ", \"delivered_at\": \"24\", \"shots\": []}");
     CAPTURE(row.first);
     CHECK_THROWS_WITH(load_project(t / "p.frenlo"), Catch::Contains(row.second));
 }
@@ -207,13 +209,16 @@ TEST_CASE("whatever a camera wrote as its time, a project with it can be opened 
         const char* written;
         bool odd;
     };
-    const Row row = GENERATE(Row{"9999:12:31 23:59:60", true}, Row{"9999:12:31 23:59:59", false}, Row{"2026:02:30 10:00:00", true}, Row{"0000:00:00 00:00:00", false},
-                             Row{"    :  :     :  :  ", false}, Row{"2026:05:03 24:00:00", true}, Row{"2016:12:31 23:59:60", false});
+    const Row row =
+        GENERATE(Row{"9999:12:31 23:59:60", true}, Row{"9999:12:31 23:59:59", false}, Row{"2026:02:30 10:00:00", true},
+                 Row{"0000:00:00 00:00:00", false}, Row{"    :  :     :  :  ", false}, Row{"2026:05:03 24:00:00", true},
+                 Row{"2016:12:31 23:59:60", false});
     write_jpeg(t / "s" / "a.jpg", painted({8, 8}, 1), ExifWish{row.written, "", 1, false});
     const std::array places{t / "s"};
     const ScanResult found = scan(places, {}, {});
     CAPTURE(row.written);
-    CHECK(std::any_of(found.findings.begin(), found.findings.end(), [](const Finding& f) { return f.kind == FindingKind::date_odd; }) == row.odd);
+    CHECK(std::any_of(found.findings.begin(), found.findings.end(),
+                      [](const Finding& f) { return f.kind == FindingKind::date_odd; }) == row.odd);
     const Project p = project_of(t / "s");
     save_project(p, t / "p.frenlo");
     CHECK(load_project(t / "p.frenlo").project == p);

@@ -41,7 +41,8 @@ TEST_CASE("the schema of project files is what is written", "[document][schema]"
     CHECK(c.same);
 }
 
-TEST_CASE("paths that are not UTF-8 go out and in, and photos that lie elsewhere are found there", "[document][versions]")
+TEST_CASE("paths that are not UTF-8 go out and in, and photos that lie elsewhere are found there",
+          "[document][versions]")
 {
     TempFolder t;
     write_run(t / "here", "s", 1, {8, 8});
@@ -57,7 +58,8 @@ TEST_CASE("paths that are not UTF-8 go out and in, and photos that lie elsewhere
     std::filesystem::create_directories(t / "there");
     CHECK(project_from_json(text, t / "there" / "p.frenlo").project == p); // the project was moved without its photos
     std::filesystem::rename(odd, t / "there" / "\xffs.jpg");
-    CHECK(project_from_json(text, t / "there" / "p.frenlo").project.shot(ShotIndex(0)).photos[0].photo->file == t / "there" / "\xffs.jpg");
+    CHECK(project_from_json(text, t / "there" / "p.frenlo").project.shot(ShotIndex(0)).photos[0].photo->file ==
+          t / "there" / "\xffs.jpg");
 
     // Put together by hand, with the version at the end: read all the same.
     Json j = Json::parse(text);

@@ -115,7 +115,8 @@ TEST_CASE("shrinking is an area average, whoever computes it, and plain areas ke
     cv::RNG rng(5);
     rng.fill(noise, cv::RNG::UNIFORM, 0, 60);
     photo += noise;
-    for (const cv::Size size : {cv::Size(320, 213), cv::Size(611, 100), cv::Size(17, 16), cv::Size(5, 4), cv::Size(610, 406)}) {
+    for (const cv::Size size :
+         {cv::Size(320, 213), cv::Size(611, 100), cv::Size(17, 16), cv::Size(5, 4), cv::Size(610, 406)}) {
         cv::Mat exact; // OpenCV's, which is exact
         cv::resize(photo, exact, size, 0, 0, cv::INTER_AREA);
         CAPTURE(size.width, size.height);

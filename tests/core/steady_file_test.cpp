@@ -67,26 +67,50 @@ TEST_CASE("a project file whose measurements cannot be is refused, and says so",
 {
     TempFolder t;
     const Json good = Json::parse(project_to_json(steadied(t / "s"), t / "p.frenlo"));
-    using Change = std::function<void(Json& steady, Json& alignment, Json& region)>;
+    using Change = std::function<void(Json & steady, Json & alignment, Json & region)>;
     const std::pair<const char*, Change> rows[] = {
         {"movement", [](Json& s, Json&, Json&) { s["movement"] = "sideways"; }},
         {"way", [](Json& s, Json&, Json&) { s["way"] = "up"; }},
         {"edges", [](Json& s, Json&, Json&) { s["edges"] = "torn"; }},
         {"size", [](Json& s, Json&, Json&) { s["size"] = {64}; }},
-        {"size", [](Json& s, Json&, Json&) { s["size"] = {0, 48}; }},
-        {"shape", [](Json& s, Json&, Json&) { s["shape"] = {16, 0}; }},
-        {"crop", [](Json& s, Json&, Json&) { s["crop"] = {0, 0, -4, 48}; }},
-        {"crop", [](Json& s, Json&, Json&) { s["crop"] = {0, 0, 2000000000, 48}; }},
+        {"size",
+         [](Json& s, Json&, Json&) {
+             s["size"] = {0, 48};
+         }},
+        {"shape",
+         [](Json& s, Json&, Json&) {
+             s["shape"] = {16, 0};
+         }},
+        {"crop",
+         [](Json& s, Json&, Json&) {
+             s["crop"] = {0, 0, -4, 48};
+         }},
+        {"crop",
+         [](Json& s, Json&, Json&) {
+             s["crop"] = {0, 0, 2000000000, 48};
+         }},
         {"strength_s", [](Json& s, Json&, Json&) { s["smoothing"]["strength_s"] = -1; }},
         {"most_lost", [](Json& s, Json&, Json&) { s["smoothing"]["most_lost"] = 1.5; }},
-        {"trusted", [](Json& s, Json&, Json&) { s["trusted"] = {"123", "12"}; }},
+        {"trusted",
+         [](Json& s, Json&, Json&) {
+             s["trusted"] = {"123", "12"};
+         }},
         {"trusted", [](Json& s, Json&, Json&) { s["trusted"] = {"12?"}; }},
-        {"matrix", [](Json&, Json& a, Json&) { a["matrix"] = {1, 0, 0}; }},
+        {"matrix",
+         [](Json&, Json& a, Json&) {
+             a["matrix"] = {1, 0, 0};
+         }},
         {"matrix", [](Json&, Json& a, Json&) { a["matrix"] = {0, 0, 0, 0, 0, 0, 0, 0, 0}; }},
         {"matrix", [](Json&, Json& a, Json&) { a["from_before"] = {0, 0, 0, 0, 0, 0, 0, 0, 1}; }},
         {"target", [](Json&, Json& a, Json&) { a["target"] = {1}; }},
-        {"region", [](Json&, Json&, Json& r) { r["look_at"] = {{0, 0, 1}}; }},
-        {"region", [](Json&, Json&, Json& r) { r["leave_out"] = {{0, 0, 3, 1}}; }},
+        {"region",
+         [](Json&, Json&, Json& r) {
+             r["look_at"] = {{0, 0, 1}};
+         }},
+        {"region",
+         [](Json&, Json&, Json& r) {
+             r["leave_out"] = {{0, 0, 3, 1}};
+         }},
     };
     for (const auto& [says, change] : rows) {
         Json bad = good;

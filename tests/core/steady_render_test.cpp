@@ -47,7 +47,8 @@ Project knocked(const TempFolder& t, std::vector<cv::Point2d>& knocks)
 Project held(const Project& p, Movement movement = Movement::shift)
 {
     const ToMeasure photos = to_measure(p.shot(first_shot));
-    return hold_still(p, first_shot, photos, hold_still(photos.photos, {.movement = movement, .reference = 0}, Originals(), {}), movement);
+    return hold_still(p, first_shot, photos,
+                      hold_still(photos.photos, {.movement = movement, .reference = 0}, Originals(), {}), movement);
 }
 
 }
@@ -64,8 +65,9 @@ TEST_CASE("a warp that moves nothing changes nothing, and whole pixels stay exac
         const cv::Mat beyond = warped(m, {1, 0, -20, 0, 1, 0, 0, 0, 1}, m.size());
         CHECK(cv::norm(beyond.col(0), beyond.col(15), cv::NORM_INF) == 0);
         const cv::Mat mirrored = warped(m, {1, 0, -200, 0, 1, -20, 0, 0, 1}, {500, 120}, true);
-        for (const auto& [x, from] : {std::pair(200, 0), std::pair(199, 0), std::pair(190, 9), std::pair(110, 89), std::pair(109, 89),
-                                      std::pair(20, 0), std::pair(289, 89), std::pair(290, 89), std::pair(300, 79)})
+        for (const auto& [x, from] :
+             {std::pair(200, 0), std::pair(199, 0), std::pair(190, 9), std::pair(110, 89), std::pair(109, 89),
+              std::pair(20, 0), std::pair(289, 89), std::pair(290, 89), std::pair(300, 79)})
             CHECK(cv::norm(mirrored.col(x).rowRange(20, 80), m.col(from), cv::NORM_INF) == 0);
         CHECK(cv::norm(mirrored.row(19).colRange(200, 290), m.row(0), cv::NORM_INF) == 0);
     }
@@ -79,8 +81,10 @@ TEST_CASE("a warp is sharp, does not alias and does not ring", "[render][warp]")
     const cv::Mat back = warped(there, {1, 0, -0.5, 0, 1, -0.5, 0, 0, 1}, m.size());
     const cv::Rect inner(20, 20, 360, 260);
     cv::Mat bilinear;
-    cv::warpAffine(m, bilinear, cv::Matx23d(1, 0, 0.5, 0, 1, 0.5), m.size(), cv::INTER_LINEAR | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
-    cv::warpAffine(bilinear, bilinear, cv::Matx23d(1, 0, -0.5, 0, 1, -0.5), m.size(), cv::INTER_LINEAR | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
+    cv::warpAffine(m, bilinear, cv::Matx23d(1, 0, 0.5, 0, 1, 0.5), m.size(), cv::INTER_LINEAR | cv::WARP_INVERSE_MAP,
+                   cv::BORDER_REPLICATE);
+    cv::warpAffine(bilinear, bilinear, cv::Matx23d(1, 0, -0.5, 0, 1, -0.5), m.size(),
+                   cv::INTER_LINEAR | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
     CHECK(cv::PSNR(back(inner), m(inner)) > cv::PSNR(bilinear(inner), m(inner)) + 6);
     // Lines finer than the result can show become grey, not other lines.
     cv::Mat lines(300, 300, CV_8UC3);
@@ -197,8 +201,9 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
     const cv::Rect larger = steadying_of(without.shot(first_shot))->crop;
     CHECK(larger.area() > crop.area());
     CHECK(double(larger.area() - crop.area()) / (900 * 600) == Approx(share)); // as it was said to be
-    for (std::int64_t i = 0; i < 8; ++i) // and no other photo gives more
-        CHECK(steadying_of(set_aside(p, first_shot, std::array{PhotoIndex(i)}, true).shot(first_shot))->crop.area() <= larger.area());
+    for (std::int64_t i = 0; i < 8; ++i)                                       // and no other photo gives more
+        CHECK(steadying_of(set_aside(p, first_shot, std::array{PhotoIndex(i)}, true).shot(first_shot))->crop.area() <=
+              larger.area());
     CHECK(set_aside(without, first_shot, std::array{worst}, false) == p);
     CHECK(lost_to_crop(p.shot(first_shot)) == Approx(1 - crop.area() / (900.0 * 600)));
 
@@ -214,7 +219,8 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
     CHECK(nudge_photo(p, first_shot, PhotoIndex(0), {3, 3}) == p); // the reference photo stays where it is
 
     CHECK(costliest_photo(set_inside_all(p, first_shot, false).shot(first_shot)) == std::nullopt);
-    for (const cv::Size shape : {cv::Size(1, 1), cv::Size(16, 9), cv::Size(4, 5)}) { // of another shape, as large as can be
+    for (const cv::Size shape :
+         {cv::Size(1, 1), cv::Size(16, 9), cv::Size(4, 5)}) { // of another shape, as large as can be
         const cv::Rect other = steadying_of(set_crop_shape(p, first_shot, shape).shot(first_shot))->crop;
         const double ratio = double(shape.width) / shape.height; // whole pixels: each side may be one short
         CHECK(std::abs(other.width - other.height * ratio) < 1 + ratio);
@@ -226,7 +232,8 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
     CHECK(set_crop_shape(set_crop_shape(p, first_shot, {1, 1}), first_shot, {}) == p);
     const Project mirrored = set_edges(p, first_shot, Edges::mirrored);
     CHECK(film_size(mirrored.shot(first_shot)) == cv::Size(900, 600));
-    CHECK(request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60}).placement->edges == Edges::mirrored);
+    CHECK(request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60}).placement->edges ==
+          Edges::mirrored);
 
     const Project left = leave_as_shot(p, first_shot, worst);
     CHECK(alignment_of(left.shot(first_shot).photos[worst.at()])->from_film == Transform::eye());
@@ -272,8 +279,8 @@ TEST_CASE("one photo is aligned anew, against any other and by any movement, wit
     const Project p = nudge_photo(measured, first_shot, PhotoIndex(5), {30, 30}); // wrong
     const Shot& shot = p.shot(first_shot);
     for (const std::size_t against : {0, 3}) {
-        const Alignment a = align_to(seen_photo(shot.photos[5]), seen_photo(shot.photos[against]), alignment_of(shot.photos[against])->from_film,
-                                     Movement::turn, {}, Originals());
+        const Alignment a = align_to(seen_photo(shot.photos[5]), seen_photo(shot.photos[against]),
+                                     alignment_of(shot.photos[against])->from_film, Movement::turn, {}, Originals());
         const Project again = set_alignment(p, first_shot, PhotoIndex(5), a);
         const Motion m = motion_of(alignment_of(again.shot(first_shot).photos[5])->from_film, {900, 600});
         CHECK(std::abs(m.shift.x - knocks[5].x) < 0.1);
@@ -283,5 +290,6 @@ TEST_CASE("one photo is aligned anew, against any other and by any movement, wit
     }
     write_picture(t / "black.png", cv::Mat::zeros(600, 900, CV_8UC3));
     const SeenPhoto black{scanned(t / "black.png"), 0, Damage::refuse};
-    CHECK_THROWS_WITH(align_to(black, seen_photo(shot.photos[0]), Transform::eye(), Movement::turn, {}, Originals()), Catch::Contains("black.png"));
+    CHECK_THROWS_WITH(align_to(black, seen_photo(shot.photos[0]), Transform::eye(), Movement::turn, {}, Originals()),
+                      Catch::Contains("black.png"));
 }

@@ -18,7 +18,9 @@ using namespace frenlo::test;
 
 TEST_CASE("transforms are fitted exactly where they can be", "[steady]")
 {
-    const Transform truths[] = {turned_by(0, 1, {3.25, -7.5}), turned_by(2, 1, {1, 2}), turned_by(-1.5, 1.03, {-4, 9}),
+    const Transform truths[] = {turned_by(0, 1, {3.25, -7.5}),
+                                turned_by(2, 1, {1, 2}),
+                                turned_by(-1.5, 1.03, {-4, 9}),
                                 {1.02, 0.03, 5, -0.01, 0.97, -3, 2e-5, -1e-5, 1}};
     const Movement movements[] = {Movement::shift, Movement::turn, Movement::similar, Movement::perspective};
     std::mt19937 random(2);
@@ -36,12 +38,14 @@ TEST_CASE("transforms are fitted exactly where they can be", "[steady]")
         }
         CHECK(parse_movement(movement_name(movements[m])) == movements[m]);
     }
-    const std::vector<PointPair> one{{{1, 2}, {3, 4}}}, line{{{0, 0}, {0, 0}}, {{1, 1}, {1, 1}}, {{2, 2}, {2, 2}}, {{3, 3}, {3, 3}}};
+    const std::vector<PointPair> one{{{1, 2}, {3, 4}}},
+        line{{{0, 0}, {0, 0}}, {{1, 1}, {1, 1}}, {{2, 2}, {2, 2}}, {{3, 3}, {3, 3}}};
     CHECK_FALSE(fit(Movement::turn, one));
     CHECK(fit(Movement::shift, one));
     CHECK_FALSE(fit(Movement::perspective, line));
     CHECK_FALSE(fit(Movement::shift, {}));
-    // Umeyama 1991, the example of its section IV (from memory): R = (0.832, 0.555; -0.555, 0.832), t = (-0.8, 0.4), c = 0.721.
+    // Umeyama 1991, the example of its section IV (from memory): R = (0.832, 0.555; -0.555, 0.832), t = (-0.8, 0.4), c
+    // = 0.721.
     const std::vector<PointPair> three{{{0, 0}, {0, 0}}, {{1, 0}, {-1, 0}}, {{0, 2}, {0, 2}}};
     const auto best = fit(Movement::similar, three);
     REQUIRE(best);
@@ -70,8 +74,10 @@ TEST_CASE("known shifts, turns, sizes and perspectives are recovered", "[steady]
         Transform truth;
         double within;
     };
-    const Row rows[] = {{Movement::shift, turned_by(0, 1, {3.3, -1.7}), 0.05},      {Movement::shift, turned_by(0, 1, {90, -60}), 0.05},
-                        {Movement::turn, turned_by(1.5, 1, {4.2, 2}), 0.05},        {Movement::similar, turned_by(-2, 1.03, {-12, 5}), 0.05},
+    const Row rows[] = {{Movement::shift, turned_by(0, 1, {3.3, -1.7}), 0.05},
+                        {Movement::shift, turned_by(0, 1, {90, -60}), 0.05},
+                        {Movement::turn, turned_by(1.5, 1, {4.2, 2}), 0.05},
+                        {Movement::similar, turned_by(-2, 1.03, {-12, 5}), 0.05},
                         {Movement::similar, turned_by(0.3, 1, {175, 110}), 0.05}, // a fifth of the frame
                         {Movement::perspective, Transform(1.01, 0.012, -3, -0.01, 0.99, 5, 1.2e-5, -0.8e-5, 1), 0.15}};
     int seed = 2;
@@ -95,7 +101,8 @@ TEST_CASE("exposure, tone and a moving thing that covers a third do not pull", "
         curve.at<std::uint8_t>(i) = cv::saturate_cast<std::uint8_t>(255 * std::pow(i / 255.0, 1.5));
     cv::LUT(plain, curve, tone);
     for (const cv::Mat& changed : {dark, tone})
-        CHECK(corner_distance(register_photos(first, prepare(changed), Movement::similar).transform, truth, first.size) < 0.06);
+        CHECK(corner_distance(register_photos(first, prepare(changed), Movement::similar).transform, truth,
+                              first.size) < 0.06);
     // A third of the frame shows something else that moved by itself.
     cv::Mat thing = cv::imread("/usr/share/doc/opencv-doc/examples/data/baboon.jpg");
     cv::Mat a = photo_of_scene(Transform::eye()), b = plain.clone();
@@ -115,8 +122,8 @@ TEST_CASE("exposure, tone and a moving thing that covers a third do not pull", "
 
 TEST_CASE("the published graf pair", "[steady]")
 {
-    // Mikolajczyk, Schmid 2005; in Debian's opencv-doc. A wall from 30 degrees aside: far more than Steady is made for, so
-    // it starts near the answer, as from points set by hand.
+    // Mikolajczyk, Schmid 2005; in Debian's opencv-doc. A wall from 30 degrees aside: far more than Steady is made for,
+    // so it starts near the answer, as from points set by hand.
     const std::string folder = "/usr/share/doc/opencv-doc/examples/data/";
     const cv::Mat one = cv::imread(folder + "graf1.png"), three = cv::imread(folder + "graf3.png");
     cv::FileStorage file(folder + "H1to3p.xml", cv::FileStorage::READ);
@@ -139,10 +146,12 @@ TEST_CASE("a network of links: chains close, and a wrong link is overruled", "[s
     const cv::Size size(900, 600);
     std::vector<Transform> truth;
     for (int i = 0; i < 60; ++i)
-        truth.push_back(turned_by(i == 20 ? 0 : 0.4 * normal(random), 1, {i == 20 ? 0 : 6 * normal(random), i == 20 ? 0 : 6 * normal(random)}));
+        truth.push_back(turned_by(i == 20 ? 0 : 0.4 * normal(random), 1,
+                                  {i == 20 ? 0 : 6 * normal(random), i == 20 ? 0 : 6 * normal(random)}));
     std::vector<Measured> links;
     const auto link = [&](std::size_t a, std::size_t b, double off) {
-        links.push_back({a, b, turned_by(0, 1, {off * normal(random), off * normal(random)}) * truth[b] * truth[a].inv(), 1});
+        links.push_back(
+            {a, b, turned_by(0, 1, {off * normal(random), off * normal(random)}) * truth[b] * truth[a].inv(), 1});
     };
     for (std::size_t i = 1; i < 60; ++i)
         link(i - 1, i, 0.05);
@@ -178,10 +187,11 @@ TEST_CASE("a shot is held still, and what cannot be is reported and not forced",
         truth.push_back(turned_by(0.2 * normal(random), 1, {3 * normal(random), 3 * normal(random)}));
         photos.push_back(with_noise(photo_of_scene(truth.back()), 2, std::uint64_t(i)));
     }
-    photos[4] = cv::Mat::zeros(600, 900, CV_8UC3); // black
+    photos[4] = cv::Mat::zeros(600, 900, CV_8UC3);                    // black
     photos[7] = cv::Mat(600, 900, CV_8UC3, cv::Scalar(90, 120, 200)); // an empty wall
-    cv::resize(cv::imread("/usr/share/doc/opencv-doc/examples/data/leuvenA.jpg"), photos[9], {900, 600}); // another scene
-    photos[11].release(); // cannot be read
+    cv::resize(cv::imread("/usr/share/doc/opencv-doc/examples/data/leuvenA.jpg"), photos[9],
+               {900, 600});                         // another scene
+    photos[11].release();                           // cannot be read
     cv::resize(photos[12], photos[12], {450, 300}); // another size
     const InMemory source(photos);
     const StillRegistration held = hold_still(source.photos(), {}, source, {});
@@ -214,7 +224,8 @@ TEST_CASE("the largest box inside all photos, against brute force", "[steady][cr
     for (int round = 0; round < 40; ++round) {
         std::vector<Transform> moves;
         for (int i = 0; i < 6; ++i)
-            moves.push_back(turned_by(3 * normal(random), 1 + 0.02 * normal(random), {5 * normal(random), 5 * normal(random)}, {60, 40}));
+            moves.push_back(turned_by(3 * normal(random), 1 + 0.02 * normal(random),
+                                      {5 * normal(random), 5 * normal(random)}, {60, 40}));
         const double shape = round % 2 == 0 ? 1.5 : 0.8;
         const auto polygon = seen_by_all(moves, size);
         REQUIRE(polygon.size() >= 3);
@@ -224,7 +235,8 @@ TEST_CASE("the largest box inside all photos, against brute force", "[steady][cr
             for (const Transform& t : moves)
                 for (const cv::Point2d& c : {r.tl(), r.br(), cv::Point2d(r.x, r.br().y), cv::Point2d(r.br().x, r.y)}) {
                     const cv::Point2d p = moved(t, c);
-                    if (p.x < -0.5 - 1e-6 || p.y < -0.5 - 1e-6 || p.x > size.width - 0.5 + 1e-6 || p.y > size.height - 0.5 + 1e-6)
+                    if (p.x < -0.5 - 1e-6 || p.y < -0.5 - 1e-6 || p.x > size.width - 0.5 + 1e-6 ||
+                        p.y > size.height - 0.5 + 1e-6)
                         return false;
                 }
             return true;
@@ -243,7 +255,7 @@ TEST_CASE("the largest box inside all photos, against brute force", "[steady][cr
                 best = low;
             }
         CHECK(box.height >= best - 0.01); // none on the grid is larger
-        CHECK(box.height <= best + 2); // and it is not larger than can be
+        CHECK(box.height <= best + 2);    // and it is not larger than can be
     }
     const std::vector<Transform> still(3, Transform::eye());
     const cv::Rect2d all = largest_box(seen_by_all(still, size), 1.5);

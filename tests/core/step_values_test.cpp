@@ -61,34 +61,47 @@ struct Edit
 {
     const char* name;
     std::function<Project(const Project&)> make;
-    std::vector<int> lost{}; ///< positions in the first shot of the photos of which nothing that was measured holds any more
+    std::vector<int>
+        lost{}; ///< positions in the first shot of the photos of which nothing that was measured holds any more
     bool may_lie = false; ///< but for how they lie: other pixels of the same size
 };
 
 std::vector<Edit> edits()
 {
     const auto exchanged = [](cv::Size size) {
-        return [size](const Project& p) { return replace_photos(p, first, std::array{Match{p.shot(first).photos[2].photo, photo_file(77, size)}}); };
+        return [size](const Project& p) {
+            return replace_photos(p, first, std::array{Match{p.shot(first).photos[2].photo, photo_file(77, size)}});
+        };
     };
     const auto parted = [](const Project& p) {
         Project with = p;
         auto card = std::make_shared<Shot>(p.shot(first));
-        card->parts = {{"One", PhotoIndex(0), PhotoIndex(4), "", ShotKind::unknown}, {"Two", PhotoIndex(4), PhotoIndex(8), "", ShotKind::unknown}};
+        card->parts = {{"One", PhotoIndex(0), PhotoIndex(4), "", ShotKind::unknown},
+                       {"Two", PhotoIndex(4), PhotoIndex(8), "", ShotKind::unknown}};
         with.shots[0] = card;
         return with;
     };
     return {
-        {"turn", [](const Project& p) { return turn_photos(p, first, std::array{PhotoIndex(2), PhotoIndex(5)}, 1); }, {2, 5}},
-        {"turn all the way round", [](const Project& p) { return turn_photos(p, first, std::array{PhotoIndex(2)}, 4); }},
+        {"turn",
+         [](const Project& p) {
+             return turn_photos(p, first, std::array{PhotoIndex(2), PhotoIndex(5)}, 1);
+         },
+         {2, 5}},
+        {"turn all the way round",
+         [](const Project& p) { return turn_photos(p, first, std::array{PhotoIndex(2)}, 4); }},
         {"move", [](const Project& p) { return move_photos(p, first, std::array{PhotoIndex(6)}, PhotoIndex(1)); }},
         {"reverse", [](const Project& p) { return reverse_shot(p, first); }},
-        {"order by name", [](const Project& p) { return order_shot(reverse_shot(p, first), first, PhotoOrder::by_name); }},
+        {"order by name",
+         [](const Project& p) { return order_shot(reverse_shot(p, first), first, PhotoOrder::by_name); }},
         {"set aside", [](const Project& p) { return set_aside(p, first, std::array{PhotoIndex(3)}, true); }},
         {"set aside and hold before", [](const Project& p) { return hold_before(p, first, PhotoIndex(3)); }},
         {"join", [](const Project& p) { return join_with_next(p, first); }, {8, 9, 10, 11}},
         {"split", [](const Project& p) { return split_shot(p, first, PhotoIndex(5)); }},
         {"rename", [](const Project& p) { return rename_shot(p, first, "Another name"); }},
-        {"backdrop", [](const Project& p) { return set_backdrop(p, first, {9, 8, 7}); }},
+        {"backdrop",
+         [](const Project& p) {
+             return set_backdrop(p, first, {9, 8, 7});
+         }},
         {"exchange for another photo of the same size", exchanged({600, 400}), {2}, true},
         {"exchange for a larger one", exchanged({1200, 800}), {2}},
         {"find the same photo elsewhere",
@@ -105,7 +118,8 @@ std::vector<Edit> edits()
 
 }
 
-TEST_CASE("what steps measured of a photo goes with it through every edit, and only as long as it holds", "[project][steps]")
+TEST_CASE("what steps measured of a photo goes with it through every edit, and only as long as it holds",
+          "[project][steps]")
 {
     REQUIRE(photo_step_codings().size() >= 2); // the test below would pass on nothing
     const Project before = two_shots();
@@ -129,10 +143,12 @@ TEST_CASE("what steps decided of a shot stays with it through every edit", "[pro
     const Project before = two_shots();
     for (const Edit& edit : edits()) {
         const Project after = edit.make(before);
-        const bool other_pixels = std::string_view(edit.name) == "exchange for a larger one"; // what is in pixels cannot stay
+        const bool other_pixels =
+            std::string_view(edit.name) == "exchange for a larger one"; // what is in pixels cannot stay
         for (const ShotPtr& shot : after.shots) {
             CAPTURE(edit.name, shot->name);
-            CHECK(shot->steps.entries().size() == shot_step_codings().size() - (other_pixels && shot == after.shots[0] ? 1 : 0));
+            CHECK(shot->steps.entries().size() ==
+                  shot_step_codings().size() - (other_pixels && shot == after.shots[0] ? 1 : 0));
         }
     }
 }

@@ -28,7 +28,7 @@ const cv::Size size(900, 600);
 
 struct Path
 {
-    std::vector<Transform> poses; ///< of points of a fixed plane to points of each photo
+    std::vector<Transform> poses;  ///< of points of a fixed plane to points of each photo
     std::vector<Transform> smooth; ///< without the jitter
 };
 
@@ -52,7 +52,9 @@ std::vector<PathStep> steps_of(const std::vector<Transform>& poses, double fps =
 {
     std::vector<PathStep> steps;
     for (std::size_t i = 0; i < poses.size(); ++i)
-        steps.push_back({double(i) / fps, i == 0 ? std::nullopt : std::optional<Transform>(poses[i] * poses[i - 1].inv()), std::nullopt});
+        steps.push_back({double(i) / fps,
+                         i == 0 ? std::nullopt : std::optional<Transform>(poses[i] * poses[i - 1].inv()),
+                         std::nullopt});
     return steps;
 }
 
@@ -130,7 +132,8 @@ TEST_CASE("a path that is broken is smoothed in its pieces", "[steady][walk]")
     auto whole = steps_of(path.poses);
     whole[30].from_before.reset();
     const auto broken = smooth_path(whole, {}, Movement::similar, size);
-    const std::vector<Transform> first(path.poses.begin(), path.poses.begin() + 30), second(path.poses.begin() + 30, path.poses.end());
+    const std::vector<Transform> first(path.poses.begin(), path.poses.begin() + 30),
+        second(path.poses.begin() + 30, path.poses.end());
     auto alone = smooth_path(steps_of(first), {}, Movement::similar, size);
     const auto behind = smooth_path(steps_of(second), {}, Movement::similar, size);
     alone.insert(alone.end(), behind.begin(), behind.end());
@@ -154,7 +157,8 @@ TEST_CASE("with a target the film keeps it where it is", "[steady][walk]")
         CHECK(cv::norm(seen[i] - seen[0]) < (steps[i].target ? 1e-6 : 5)); // 5: the jitter that is left there
 }
 
-TEST_CASE("a walk is measured photo by photo, over photos that say nothing, to where nothing leads on", "[steady][walk]")
+TEST_CASE("a walk is measured photo by photo, over photos that say nothing, to where nothing leads on",
+          "[steady][walk]")
 {
     const Path path = walk(16, 3);
     std::vector<cv::Mat> photos;
@@ -165,7 +169,8 @@ TEST_CASE("a walk is measured photo by photo, over photos that say nothing, to w
     cv::flip(real_scene(), other, -1); // another place
     for (std::size_t i = 12; i < 16; ++i) {
         cv::Mat photo;
-        cv::warpPerspective(other, photo, Transform(1, 0, 150, 0, 1, 150, 0, 0, 1) * path.poses[i].inv(), size, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP);
+        cv::warpPerspective(other, photo, Transform(1, 0, 150, 0, 1, 150, 0, 0, 1) * path.poses[i].inv(), size,
+                            cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP);
         photos.push_back(photo);
     }
     const InMemory source(photos);
@@ -179,7 +184,8 @@ TEST_CASE("a walk is measured photo by photo, over photos that say nothing, to w
         CHECK(w.photos[i].doubt.empty() == (i != 4 && i != 12));
         if (i == 0 || i == 12 || i == 4)
             continue;
-        const Transform from_before = i == 5 ? *w.photos[5].from_before * *w.photos[4].from_before : *w.photos[i].from_before;
+        const Transform from_before =
+            i == 5 ? *w.photos[5].from_before * *w.photos[4].from_before : *w.photos[i].from_before;
         CHECK(corner_distance(from_before, path.poses[i] * path.poses[i == 5 ? 3 : i - 1].inv(), size) < 0.1);
     }
     CHECK_THROWS_AS(follow_walk({}, {}, source, {}), Failure);
@@ -231,13 +237,15 @@ Project walked_project(const TempFolder& t, const Path& path, Hold hold)
     const std::array places{t / "s"};
     const Project p = add_scanned({}, scan(places, {}, {}), hold, Division::one_shot);
     const ToMeasure photos = to_measure(p.shot(first_shot));
-    return smooth_walk(p, first_shot, photos, follow_walk(photos.photos, {.movement = Movement::similar}, Originals(), {}), Movement::similar,
+    return smooth_walk(p, first_shot, photos,
+                       follow_walk(photos.photos, {.movement = Movement::similar}, Originals(), {}), Movement::similar,
                        Smoothing{.strength_s = 0.5, .most_lost = 0.2});
 }
 
 }
 
-TEST_CASE("a walked shot is smooth in its film, set again without measuring, and true to what is done to its photos", "[steady][walk][document]")
+TEST_CASE("a walked shot is smooth in its film, set again without measuring, and true to what is done to its photos",
+          "[steady][walk][document]")
 {
     TempFolder t;
     Path path = walk(80, 3);
@@ -261,8 +269,10 @@ TEST_CASE("a walked shot is smooth in its film, set again without measuring, and
         cv::Mat before;
         std::vector<cv::Point2d> steps;
         for (std::int64_t i = 0; i < 20; ++i) {
-            const auto picture = steady ? render(request_for_shares(p.shot(first_shot), std::array{Share{PhotoIndex(i)}}, {450, 300}), Originals())
-                                        : render(request_for_photo(p.shot(first_shot), PhotoIndex(i), {450, 300}), Originals());
+            const auto picture =
+                steady ? render(request_for_shares(p.shot(first_shot), std::array{Share{PhotoIndex(i)}}, {450, 300}),
+                                Originals())
+                       : render(request_for_photo(p.shot(first_shot), PhotoIndex(i), {450, 300}), Originals());
             cv::Mat grey;
             cv::cvtColor(picture.value(), grey, cv::COLOR_BGR2GRAY);
             grey.convertTo(grey, CV_64F);
@@ -281,7 +291,8 @@ TEST_CASE("a walked shot is smooth in its film, set again without measuring, and
 
     // The strength is in seconds: photos held twice as long need twice of it for the same.
     const Smoothing twice{.strength_s = 1, .most_lost = 0.2};
-    const Project slow = set_smoothing(set_hold(p, first_shot, std::array{PhotoIndex(0)}, Frames{1}), first_shot, twice);
+    const Project slow =
+        set_smoothing(set_hold(p, first_shot, std::array{PhotoIndex(0)}, Frames{1}), first_shot, twice);
     CHECK(from_film(slow) != from_film(p));
     std::vector<PhotoIndex> all;
     for (std::int64_t i = 0; i < 20; ++i)
@@ -292,7 +303,8 @@ TEST_CASE("a walked shot is smooth in its film, set again without measuring, and
         CHECK(corner_distance(a[i], b[i], size) < 1e-6);
 
     // A photo set aside: its step stays part of the way.
-    const Project without = set_smoothing(set_aside(p, first_shot, std::array{PhotoIndex(7)}, true), first_shot, {.strength_s = 0.6, .most_lost = 0.2});
+    const Project without = set_smoothing(set_aside(p, first_shot, std::array{PhotoIndex(7)}, true), first_shot,
+                                          {.strength_s = 0.6, .most_lost = 0.2});
     Path less = path;
     less.poses.erase(less.poses.begin() + 7);
     CHECK(roughness(less.poses, from_film(without)) < 0.3 * roughness(path.poses, {}));
@@ -327,14 +339,16 @@ TEST_CASE("what was trusted is a map, and the still background follows from it",
     const StillRegistration held = hold_still(source.photos(), {}, source, {});
     REQUIRE_FALSE(held.trusted.empty());
     const auto trust_at = [&](double x, double y) {
-        return held.trusted.tenths[std::size_t(int(y * held.trusted.rows) * held.trusted.columns + int(x * held.trusted.columns))];
+        return held.trusted
+            .tenths[std::size_t(int(y * held.trusted.rows) * held.trusted.columns + int(x * held.trusted.columns))];
     };
     CHECK(trust_at(0.1, 0.5) >= 8);
     CHECK(trust_at(0.5, 0.5) <= 2);
     const Region still = still_background(held.trusted);
     REQUIRE_FALSE(still.look_at.empty());
     const auto in = [&](double x, double y) {
-        return std::any_of(still.look_at.begin(), still.look_at.end(), [&](const cv::Rect2d& r) { return r.contains(cv::Point2d(x, y)); });
+        return std::any_of(still.look_at.begin(), still.look_at.end(),
+                           [&](const cv::Rect2d& r) { return r.contains(cv::Point2d(x, y)); });
     };
     CHECK(in(0.1, 0.5));
     CHECK_FALSE(in(0.5, 0.5));

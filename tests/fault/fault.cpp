@@ -1,11 +1,12 @@
-// Loaded before the system's library: counts the calls that change the disk below one folder, and kills the process at the
-// Nth of them, or lets it, or it and all that write after it, fail.
+// Loaded before the system's library: counts the calls that change the disk below one folder, and kills the process at
+// the Nth of them, or lets it, or it and all that write after it, fail.
 //   FRENLO_FAULT_BELOW   only files below this folder count
-//   FRENLO_FAULT         "kill:7", "ENOSPC:7", "EIO:7" (from the seventh on nothing can be written), "EACCES:0" (nothing can be read)
-//   FRENLO_FAULT_FIRED   a file that is made when it happens
+//   FRENLO_FAULT         "kill:7", "ENOSPC:7", "EIO:7" (from the seventh on nothing can be written), "EACCES:0"
+//   (nothing can be read) FRENLO_FAULT_FIRED   a file that is made when it happens
+#include <climits>
+
 #include <array>
 #include <cerrno>
-#include <climits>
 #include <csignal>
 #include <cstdarg>
 #include <cstdio>
@@ -32,7 +33,7 @@ struct Plan
 {
     std::string_view below;
     int error = 0; ///< 0: kill
-    long at = -1; ///< below 0: nothing is to happen
+    long at = -1;  ///< below 0: nothing is to happen
     const char* fired = nullptr;
 };
 
@@ -47,7 +48,10 @@ const Plan& plan()
         const std::string_view text(fault);
         p.below = below;
         p.at = std::atol(fault + text.find(':') + 1);
-        p.error = text.starts_with("ENOSPC") ? ENOSPC : text.starts_with("EIO") ? EIO : text.starts_with("EACCES") ? EACCES : 0;
+        p.error = text.starts_with("ENOSPC")   ? ENOSPC
+                  : text.starts_with("EIO")    ? EIO
+                  : text.starts_with("EACCES") ? EACCES
+                                               : 0;
         p.fired = std::getenv("FRENLO_FAULT_FIRED");
         return p;
     }();
@@ -123,16 +127,16 @@ bool refused(const char* path)
 
 }
 
-#define FRENLO_OPEN(name, ...)                                                                                                                  \
-    extern "C" int name(const char* path, int flags, ...)                                                                                        \
-    {                                                                                                                                            \
-        va_list more;                                                                                                                            \
-        va_start(more, flags);                                                                                                                   \
-        const auto mode = (flags & O_CREAT) != 0 ? va_arg(more, mode_t) : 0;                                                                     \
-        va_end(more);                                                                                                                            \
-        if (refused(path) || (changes(flags) && watched(path) && fails(true)))                                                                   \
-            return -1;                                                                                                                           \
-        return next<int(const char*, int, ...)>(#name)(path, flags, mode);                                                                       \
+#define FRENLO_OPEN(name, ...)                                                                                         \
+    extern "C" int name(const char* path, int flags, ...)                                                              \
+    {                                                                                                                  \
+        va_list more;                                                                                                  \
+        va_start(more, flags);                                                                                         \
+        const auto mode = (flags & O_CREAT) != 0 ? va_arg(more, mode_t) : 0;                                           \
+        va_end(more);                                                                                                  \
+        if (refused(path) || (changes(flags) && watched(path) && fails(true)))                                         \
+            return -1;                                                                                                 \
+        return next<int(const char*, int, ...)>(#name)(path, flags, mode);                                             \
     }
 FRENLO_OPEN(open)
 FRENLO_OPEN(open64)
@@ -180,7 +184,9 @@ extern "C" int rename(const char* from, const char* to)
 
 extern "C" int renameat2(int a, const char* from, int b, const char* to, unsigned flags)
 {
-    return watched(to) && fails(false) ? -1 : next<int(int, const char*, int, const char*, unsigned)>("renameat2")(a, from, b, to, flags);
+    return watched(to) && fails(false)
+               ? -1
+               : next<int(int, const char*, int, const char*, unsigned)>("renameat2")(a, from, b, to, flags);
 }
 
 extern "C" int unlink(const char* path)

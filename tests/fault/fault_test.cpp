@@ -1,6 +1,6 @@
-// What holds when a command is killed at any change that it makes on the disk, or when from any of them on the disk is full
-// or broken: photos are as they were, a project is the one before or the one after, nothing half made has its final name, and
-// after the next start nothing half made is left at all.
+// What holds when a command is killed at any change that it makes on the disk, or when from any of them on the disk is
+// full or broken: photos are as they were, a project is the one before or the one after, nothing half made has its
+// final name, and after the next start nothing half made is left at all.
 #include "tests/support/catch.h"
 #include "tests/support/cli.h"
 #include "tests/support/photos.h"
@@ -38,7 +38,8 @@ struct Scenario
 };
 
 /// A folder with photos, a project and what the scenario wants.
-class Stage {
+class Stage
+{
 public:
     explicit Stage(const Scenario& s)
     {
@@ -57,16 +58,17 @@ public:
     int run(const std::string& call, const std::string& environment)
     {
         int status = 0;
-        output_of("cd " + in(t_, "work") + "; XDG_STATE_HOME=" + in(t_, "state") + " XDG_CACHE_HOME=" + in(t_, "cache") + ' ' + environment + ' ' +
-                      quoted(FRENLO_CLI) + ' ' + call + " >/dev/null 2>" + in(t_, "said"),
+        output_of("cd " + in(t_, "work") + "; XDG_STATE_HOME=" + in(t_, "state") +
+                      " XDG_CACHE_HOME=" + in(t_, "cache") + ' ' + environment + ' ' + quoted(FRENLO_CLI) + ' ' + call +
+                      " >/dev/null 2>" + in(t_, "said"),
                   &status);
         return status;
     }
 
     int run_with(const std::string& call, const std::string& fault)
     {
-        return run(call, "FRENLO_FAULT=" + fault + " FRENLO_FAULT_BELOW=" + in(t_, "work") + " FRENLO_FAULT_FIRED=" + in(t_, "fired") + " LD_PRELOAD=" +
-                             quoted(FRENLO_FAULT));
+        return run(call, "FRENLO_FAULT=" + fault + " FRENLO_FAULT_BELOW=" + in(t_, "work") +
+                             " FRENLO_FAULT_FIRED=" + in(t_, "fired") + " LD_PRELOAD=" + quoted(FRENLO_FAULT));
     }
 
     [[nodiscard]] bool fired() const { return fs::exists(t_ / "fired"); }
@@ -117,13 +119,15 @@ void check_whole(const Files& now, const Files& before, const Files& after)
 
 std::vector<Scenario> scenarios()
 {
-    return {{"pace", "pace p.frenlo --shot s --hold 5f"},
-            {"new", "new q.frenlo s"},
-            {"film", "export p.frenlo -o out/f.mp4"},
-            {"loop", "export p.frenlo -o out/f.gif"},
-            {"stills", "export p.frenlo -o out/f_%04d.png"},
-            {"film over another", "export p.frenlo --overwrite -o out/f.mp4", "export p.frenlo --quality 10 -o out/f.mp4"},
-            {"stills over others", "export p.frenlo --overwrite -o out/f_%04d.jpg", "export p.frenlo --quality 10 -o out/f_%04d.jpg"}};
+    return {
+        {"pace", "pace p.frenlo --shot s --hold 5f"},
+        {"new", "new q.frenlo s"},
+        {"film", "export p.frenlo -o out/f.mp4"},
+        {"loop", "export p.frenlo -o out/f.gif"},
+        {"stills", "export p.frenlo -o out/f_%04d.png"},
+        {"film over another", "export p.frenlo --overwrite -o out/f.mp4", "export p.frenlo --quality 10 -o out/f.mp4"},
+        {"stills over others", "export p.frenlo --overwrite -o out/f_%04d.jpg",
+         "export p.frenlo --quality 10 -o out/f_%04d.jpg"}};
 }
 
 }
@@ -156,7 +160,8 @@ TEST_CASE("killed at any change on the disk, all files are whole, and the next s
         REQUIRE(at < 300);
         if (at % 4 != 1)
             continue;
-        const std::string again = scenario.call + (scenario.call.starts_with("export") && scenario.before.empty() ? " --overwrite" : "");
+        const std::string again =
+            scenario.call + (scenario.call.starts_with("export") && scenario.before.empty() ? " --overwrite" : "");
         const int second = stage.run(again, "");
         CHECK((second == 0 || scenario.call.starts_with("new")));
         check_whole(stage.files(), after, after);
@@ -186,7 +191,9 @@ TEST_CASE("when the disk is full or breaks at any change, it is told, and nothin
         if (status == 3)
             CHECK_THAT(stage.said(), Catch::Contains("frenlo-cli: "));
         else
-            CHECK(std::all_of(after.begin(), after.end(), [&, now = stage.files()](const auto& f) { return now.contains(f.first) && same(f.first, now.at(f.first), f.second); }));
+            CHECK(std::all_of(after.begin(), after.end(), [&, now = stage.files()](const auto& f) {
+                return now.contains(f.first) && same(f.first, now.at(f.first), f.second);
+            }));
         check_whole(stage.files(), before, after);
         REQUIRE(at < 300);
     }
@@ -197,12 +204,15 @@ TEST_CASE("when the disk is full or breaks at any change, it is told, and nothin
 TEST_CASE("photos and folders that may not be read are listed by every command", "[fault][denied]")
 {
     const Stage fresh(Scenario{"denied", ""});
-    for (const char* call : {"info p.frenlo", "light p.frenlo --shot s", "steady p.frenlo --shot s", "export p.frenlo --dry-run -o out/f.mp4", "scan s", "scan ."}) {
+    for (const char* call : {"info p.frenlo", "light p.frenlo --shot s", "steady p.frenlo --shot s",
+                             "export p.frenlo --dry-run -o out/f.mp4", "scan s", "scan ."}) {
         Stage stage(fresh);
-        const int status = stage.run(call, "FRENLO_FAULT=EACCES:0 FRENLO_FAULT_BELOW=\"$PWD/s\" LD_PRELOAD=" + quoted(FRENLO_FAULT));
+        const int status =
+            stage.run(call, "FRENLO_FAULT=EACCES:0 FRENLO_FAULT_BELOW=\"$PWD/s\" LD_PRELOAD=" + quoted(FRENLO_FAULT));
         CAPTURE(call);
         CHECK((status == 1 || status == 3));
         const bool by_folder = std::string(call).starts_with("scan");
-        CHECK_THAT(stage.said(), Catch::Contains(by_folder ? "cannot be read" : "s_0002.jpg") && Catch::Contains("Permission denied"));
+        CHECK_THAT(stage.said(), Catch::Contains(by_folder ? "cannot be read" : "s_0002.jpg") &&
+                                     Catch::Contains("Permission denied"));
     }
 }

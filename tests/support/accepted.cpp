@@ -29,7 +29,8 @@ Compared with_golden(const std::string& name, const cv::Mat& picture, double mos
     fs::create_directories(out);
     const auto differs = [&](const std::string& why) {
         cv::imwrite((out / (name + ".png")).native(), picture);
-        return Compared{false, name + ": " + why + "; see " + (out / name).native() + "*.png, and ./dev accept where it is meant"};
+        return Compared{false, name + ": " + why + "; see " + (out / name).native() +
+                                   "*.png, and ./dev accept where it is meant"};
     };
     if (wanted.empty())
         return differs("there is no golden picture yet");
@@ -39,13 +40,15 @@ Compared with_golden(const std::string& name, const cv::Mat& picture, double mos
     cv::absdiff(wanted, picture, off);
     double worst = 0;
     cv::minMaxLoc(off.reshape(1), nullptr, &worst);
-    const auto beyond = double(cv::countNonZero(off.reshape(1) > most_codes)) / double(off.total() * std::size_t(off.channels()));
+    const auto beyond =
+        double(cv::countNonZero(off.reshape(1) > most_codes)) / double(off.total() * std::size_t(off.channels()));
     if (beyond <= share_beyond)
         return {true, {}};
     cv::Mat seen;
     off.convertTo(seen, off.type(), 16);
     cv::imwrite((out / (name + "-difference.png")).native(), seen);
-    return differs("up to " + std::to_string(worst) + " code values, more than is allowed at " + std::to_string(beyond * 100) + " % of the values");
+    return differs("up to " + std::to_string(worst) + " code values, more than is allowed at " +
+                   std::to_string(beyond * 100) + " % of the values");
 }
 
 Compared with_text(const fs::path& file, const std::string& text)
@@ -56,7 +59,8 @@ Compared with_text(const fs::path& file, const std::string& text)
         write_bytes(at, text);
         return {true, {}};
     }
-    return {fs::exists(at) && read_bytes(at) == text, at.native() + " is not what is written now: ./dev accept where it is meant"};
+    return {fs::exists(at) && read_bytes(at) == text,
+            at.native() + " is not what is written now: ./dev accept where it is meant"};
 }
 
 }

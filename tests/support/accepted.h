@@ -9,9 +9,9 @@ namespace frenlo::test {
 /// Whether this run writes what tests compare with anew, instead of comparing: ./dev accept.
 bool accepting();
 
-/// Whether the picture is the one in tests/golden under this name, but for so many code values and, where more than that
-/// differ, so small a share of all pixels. Where it is not, both and their difference are put beside build/golden/name, and
-/// the message says so. Accepting, the picture is written, and is right.
+/// Whether the picture is the one in tests/golden under this name, but for so many code values and, where more than
+/// that differ, so small a share of all pixels. Where it is not, both and their difference are put beside
+/// build/golden/name, and the message says so. Accepting, the picture is written, and is right.
 struct Compared
 {
     bool same = false;

@@ -40,7 +40,8 @@ void ridge(cv::Mat& m, int seed, double height, cv::Scalar colour)
 {
     std::vector<cv::Point> line{{0, frame.height}};
     for (int x = 0; x <= frame.width; x += 4)
-        line.emplace_back(x, int(frame.height * height + 18 * std::sin(x * 0.021 + seed) + 9 * std::sin(x * 0.057 + 2 * seed)));
+        line.emplace_back(
+            x, int(frame.height * height + 18 * std::sin(x * 0.021 + seed) + 9 * std::sin(x * 0.057 + 2 * seed)));
     line.emplace_back(frame.width, frame.height);
     cv::fillPoly(m, std::vector<std::vector<cv::Point>>{line}, colour, cv::LINE_AA);
 }
@@ -53,7 +54,9 @@ cv::Mat scene(int seed)
     const auto colour = [&] { return cv::Scalar(rng.uniform(30, 200), rng.uniform(30, 200), rng.uniform(30, 200)); };
     cv::Mat m(frame, CV_8UC3, colour());
     for (int i = 0; i < 14; ++i)
-        cv::rectangle(m, cv::Rect(rng.uniform(-40, frame.width), rng.uniform(-40, frame.height), rng.uniform(30, 130), rng.uniform(30, 110)),
+        cv::rectangle(m,
+                      cv::Rect(rng.uniform(-40, frame.width), rng.uniform(-40, frame.height), rng.uniform(30, 130),
+                               rng.uniform(30, 110)),
                       colour(), cv::FILLED, cv::LINE_AA);
     return with_texture(m, seed, 1.5, 7);
 }
@@ -89,7 +92,8 @@ cv::Mat clouds(int seed, int step)
         const double speed = rng.uniform(24.0, 46.0);
         const int x = int(std::fmod(rng.uniform(0, 700) + step * speed, 760.0)) - 140;
         const cv::Point at(x, rng.uniform(0, 170));
-        cv::ellipse(m, at, {rng.uniform(30, 80), rng.uniform(14, 34)}, 0, 0, 360, cv::Scalar(235, 232, 228), cv::FILLED, cv::LINE_AA);
+        cv::ellipse(m, at, {rng.uniform(30, 80), rng.uniform(14, 34)}, 0, 0, 360, cv::Scalar(235, 232, 228), cv::FILLED,
+                    cv::LINE_AA);
     }
     cv::GaussianBlur(m, m, {}, 5);
     ridge(m, seed, 0.7, cv::Scalar(60, 90, 70));
@@ -119,7 +123,8 @@ cv::Mat walked(int seed, int step)
     for (int i = 0; i < 60; ++i) {
         const int x = i * 60 + rng.uniform(0, 40) - step * 14;
         const cv::Rect r(x, rng.uniform(60, 180), rng.uniform(20, 50), 200);
-        cv::rectangle(m, r, cv::Scalar(rng.uniform(30, 200), rng.uniform(30, 200), rng.uniform(30, 200)), cv::FILLED, cv::LINE_AA);
+        cv::rectangle(m, r, cv::Scalar(rng.uniform(30, 200), rng.uniform(30, 200), rng.uniform(30, 200)), cv::FILLED,
+                      cv::LINE_AA);
     }
     return with_texture(m, seed + step, 1.5, 4);
 }
@@ -136,7 +141,8 @@ cv::Mat hand(int seed)
     cv::Mat m = scene(seed);
     cv::ellipse(m, {250, 190}, {190, 130}, 20 + seed, 0, 360, cv::Scalar(135, 165, 220), cv::FILLED, cv::LINE_AA);
     for (int i = 0; i < 4; ++i)
-        cv::ellipse(m, {150 + i * 75, 70}, {32, 100}, -15 + 10 * i, 0, 360, cv::Scalar(130, 160, 215), cv::FILLED, cv::LINE_AA);
+        cv::ellipse(m, {150 + i * 75, 70}, {32, 100}, -15 + 10 * i, 0, 360, cv::Scalar(130, 160, 215), cv::FILLED,
+                    cv::LINE_AA);
     return with_texture(m, seed, 3, 5);
 }
 
@@ -149,13 +155,15 @@ cv::Mat slate(int seed)
 {
     cv::Mat m = scene(seed);
     cv::rectangle(m, {50, 30, 380, 260}, cv::Scalar(38, 36, 34), cv::FILLED);
-    cv::putText(m, "SHOT " + std::to_string(seed), {90, 170}, cv::FONT_HERSHEY_SIMPLEX, 2, cv::Scalar(235, 235, 235), 5, cv::LINE_AA);
+    cv::putText(m, "SHOT " + std::to_string(seed), {90, 170}, cv::FONT_HERSHEY_SIMPLEX, 2, cv::Scalar(235, 235, 235), 5,
+                cv::LINE_AA);
     return m;
 }
 
 Card::Card(std::filesystem::path folder, std::string prefix, int first)
     : folder_(std::move(folder)), prefix_(std::move(prefix)), number_(first)
-{}
+{
+}
 
 std::filesystem::path Card::shoot(const cv::Mat& picture, double seconds_later)
 {

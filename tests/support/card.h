@@ -28,7 +28,8 @@ cv::Mat cloth(cv::Scalar bgr, int seed);
 cv::Mat slate(int seed);
 
 /// Writes photos one after another with counter, clock and camera.
-class Card {
+class Card
+{
 public:
     /// first: the counter's first number.
     Card(std::filesystem::path folder, std::string prefix, int first);

@@ -1,6 +1,7 @@
+#include "tests/support/full_project.h"
+
 #include "core/steps/flicker/deflicker_values.h"
 #include "core/steps/steady/steady_values.h"
-#include "tests/support/full_project.h"
 
 namespace frenlo::test {
 
@@ -67,7 +68,10 @@ ShotPhoto photo(int number)
     p.steps.set(alignment());
     p.steps.set(light());
     p.grouping = GroupingOverride::stays;
-    p.remarks = {{FindingKind::unlike, {p.photo->file}, "HARB1001.png shows something that reaches in.", usual_remedies(FindingKind::unlike)}};
+    p.remarks = {{FindingKind::unlike,
+                  {p.photo->file},
+                  "HARB1001.png shows something that reaches in.",
+                  usual_remedies(FindingKind::unlike)}};
     return p;
 }
 

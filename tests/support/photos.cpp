@@ -45,7 +45,9 @@ const cv::Mat& real_scene()
 cv::Matx33d turned_by(double degrees, double size, cv::Point2d shift, cv::Point2d middle)
 {
     const double a = size * std::cos(degrees * CV_PI / 180), b = size * std::sin(degrees * CV_PI / 180);
-    return {a, -b, middle.x - a * middle.x + b * middle.y + shift.x, b, a, middle.y - b * middle.x - a * middle.y + shift.y, 0, 0, 1};
+    return {a, -b, middle.x - a * middle.x + b * middle.y + shift.x,
+            b, a,  middle.y - b * middle.x - a * middle.y + shift.y,
+            0, 0,  1};
 }
 
 cv::Mat photo_of_scene(const cv::Matx33d& t, cv::Size size)
@@ -53,7 +55,8 @@ cv::Mat photo_of_scene(const cv::Matx33d& t, cv::Size size)
     constexpr int margin = 150;
     const cv::Matx33d into(1, 0, margin, 0, 1, margin, 0, 0, 1);
     cv::Mat out;
-    cv::warpPerspective(real_scene(), out, into * t.inv(), size, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
+    cv::warpPerspective(real_scene(), out, into * t.inv(), size, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP,
+                        cv::BORDER_REFLECT);
     return out;
 }
 
@@ -95,7 +98,9 @@ cv::Mat in_light(const std::array<double, 3>& stops, cv::Size size)
         for (int x = 0; x < size.width; ++x)
             for (int c = 0; c < 3; ++c)
                 out.at<cv::Vec3b>(y, x)[c] = cv::saturate_cast<std::uint8_t>(
-                    encoded_of(std::min(1.0, linear_of(small.at<cv::Vec3b>(y, x)[c] / 255.0) * std::exp2(stops[std::size_t(2 - c)]))) * 255);
+                    encoded_of(std::min(1.0, linear_of(small.at<cv::Vec3b>(y, x)[c] / 255.0) *
+                                                 std::exp2(stops[std::size_t(2 - c)]))) *
+                    255);
     return out;
 }
 
@@ -134,7 +139,8 @@ std::vector<SeenPhoto> InMemory::photos(const std::vector<Exposure>& exposures) 
     return seen;
 }
 
-void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& wish, int quality)
+void write_jpeg(const std::filesystem::path& file, const cv::Mat& pixels, const std::optional<ExifWish>& wish,
+                int quality)
 {
     write_bytes(file, encode_jpeg(pixels, quality));
     if (!wish)

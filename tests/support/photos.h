@@ -53,7 +53,8 @@ cv::Mat in_light(double stops, cv::Size size = {480, 320});
 std::vector<double> seconds_of(std::size_t photos);
 
 /// Photos that exist in memory only, named by their position; an empty one cannot be read.
-class InMemory : public PhotoSource {
+class InMemory : public PhotoSource
+{
 public:
     explicit InMemory(std::vector<cv::Mat> pictures) : pictures_(std::move(pictures)) {}
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override;

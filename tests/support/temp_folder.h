@@ -4,7 +4,8 @@
 namespace frenlo::test {
 
 /// A folder of its own for a test, gone with it.
-class TempFolder {
+class TempFolder
+{
 public:
     TempFolder();
     ~TempFolder();

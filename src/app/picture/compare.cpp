@@ -6,7 +6,8 @@
 
 namespace frenlo::app {
 
-void paint_compared(QPainter& painter, const QRectF& where, const QImage& shown, const QImage& other, Compare how, double split)
+void paint_compared(QPainter& painter, const QRectF& where, const QImage& shown, const QImage& other, Compare how,
+                    double split)
 {
     if (other.isNull())
         return;

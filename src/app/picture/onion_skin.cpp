@@ -22,7 +22,8 @@ double onion_opacity(const OnionSkin& skin, int away)
 
 QImage difference_of(const QImage& picture, const QImage& other, double gain)
 {
-    if (picture.size() != other.size() || picture.format() != QImage::Format_RGB32 || other.format() != QImage::Format_RGB32)
+    if (picture.size() != other.size() || picture.format() != QImage::Format_RGB32 ||
+        other.format() != QImage::Format_RGB32)
         return {};
     QImage out(picture.size(), QImage::Format_RGB32);
     constexpr int middle = 119; // the surround's grey
@@ -32,7 +33,8 @@ QImage difference_of(const QImage& picture, const QImage& other, double gain)
         const auto* b = reinterpret_cast<const QRgb*>(other.constScanLine(y));
         auto* to = reinterpret_cast<QRgb*>(out.scanLine(y));
         for (int x = 0; x < picture.width(); ++x)
-            to[x] = qRgb(shown(qRed(a[x]), qRed(b[x])), shown(qGreen(a[x]), qGreen(b[x])), shown(qBlue(a[x]), qBlue(b[x])));
+            to[x] =
+                qRgb(shown(qRed(a[x]), qRed(b[x])), shown(qGreen(a[x]), qGreen(b[x])), shown(qBlue(a[x]), qBlue(b[x])));
     }
     return out;
 }

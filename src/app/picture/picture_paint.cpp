@@ -79,7 +79,8 @@ void PictureView::paintEvent(QPaintEvent*)
                      QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
     painter.drawText(line, Qt::AlignCenter, state_text());
     if (!timing_line_.isEmpty())
-        painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter, timing_line_);
+        painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter,
+                         timing_line_);
     const QString number = tr("photo %1 of %2").arg(index.value + 1).arg(shot->photos.size());
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
     if (current_)

@@ -12,7 +12,8 @@ class QRectF;
 namespace frenlo::app {
 
 /// What a step brings to the large picture: what a photo is compared with, and what lies over it as shot.
-class PictureStep {
+class PictureStep
+{
 public:
     virtual ~PictureStep() = default;
 

@@ -12,9 +12,10 @@ class QPalette;
 
 namespace frenlo::app {
 
-/// What is drawn or pointed at on the large picture. While it is there, the picture shows one photo whole, as shot; places
-/// are in shares of its width and height, 0 to 1, also outside of it.
-class PictureTool : public QObject {
+/// What is drawn or pointed at on the large picture. While it is there, the picture shows one photo whole, as shot;
+/// places are in shares of its width and height, 0 to 1, also outside of it.
+class PictureTool : public QObject
+{
     Q_OBJECT
 public:
     using QObject::QObject;

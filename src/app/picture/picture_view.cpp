@@ -114,7 +114,8 @@ PhotoIndex PictureView::compared_photo() const
 
 std::optional<PictureRequest> PictureView::compared() const
 {
-    if (!viewing_.shot() || !step_ || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_ || picture_size().empty())
+    if (!viewing_.shot() || !step_ || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_ ||
+        picture_size().empty())
         return std::nullopt;
     if (auto picture = step_->compared_picture(picture_size()))
         return picture;
@@ -174,7 +175,8 @@ std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
     };
     go(-1, onion_.difference ? std::min(1, onion_.back) : onion_.back);
     go(1, onion_.difference ? int(onion_.back == 0 && onion_.ahead > 0) : onion_.ahead);
-    std::stable_sort(photos.begin(), photos.end(), [](const auto& a, const auto& b) { return std::abs(a.second) > std::abs(b.second); });
+    std::stable_sort(photos.begin(), photos.end(),
+                     [](const auto& a, const auto& b) { return std::abs(a.second) > std::abs(b.second); });
     return photos;
 }
 
@@ -236,7 +238,8 @@ bool PictureView::shows_what_it_should() const
 void PictureView::look()
 {
     const PictureRequest wanted = request_of(photo_now());
-    setAccessibleDescription(wanted.photo ? QString::fromStdString(shown_path(wanted.photo->file.filename())) : QString());
+    setAccessibleDescription(wanted.photo ? QString::fromStdString(shown_path(wanted.photo->file.filename()))
+                                          : QString());
     if (!wanted.photo || loader_.unreadable().contains(wanted.photo)) {
         shown_ = {};
         current_ = false;
@@ -270,7 +273,8 @@ QRectF PictureView::place() const
         return length <= space ? from + (space - length) / 2
                                : std::clamp(from + space / 2 - middle * length, from + space - length, from);
     };
-    const QPointF at(start(r.left(), r.width(), size.width(), middle_.x()), start(r.top(), r.height(), size.height(), middle_.y()));
+    const QPointF at(start(r.left(), r.width(), size.width(), middle_.x()),
+                     start(r.top(), r.height(), size.height(), middle_.y()));
     return {QPointF(std::round(at.x() * ratio) / ratio, std::round(at.y() * ratio) / ratio), size};
 }
 
@@ -296,14 +300,16 @@ void PictureView::mouseDoubleClickEvent(QMouseEvent* event)
         return; // two clicks are two points
     const QRectF p = place();
     if (!full_size_ && p.width() > 0 && p.height() > 0)
-        look_at_middle({(event->position().x() - p.left()) / p.width(), (event->position().y() - p.top()) / p.height()});
+        look_at_middle(
+            {(event->position().x() - p.left()) / p.width(), (event->position().y() - p.top()) / p.height()});
     set_full_size(!full_size_);
 }
 
 QPointF PictureView::share_of(QPointF in_widget) const
 {
     const QRectF p = place();
-    return p.isEmpty() ? QPointF() : QPointF((in_widget.x() - p.left()) / p.width(), (in_widget.y() - p.top()) / p.height());
+    return p.isEmpty() ? QPointF()
+                       : QPointF((in_widget.x() - p.left()) / p.width(), (in_widget.y() - p.top()) / p.height());
 }
 
 void PictureView::mousePressEvent(QMouseEvent* event)

@@ -13,11 +13,12 @@
 namespace frenlo::app {
 
 /// The large picture on its neutral surround. File name and state stand beside the photo, never on it.
-class PictureView : public QWidget {
+class PictureView : public QWidget
+{
     Q_OBJECT
 public:
     static constexpr int caption_height = 26; ///< of the line above the photo, pixels
-    static constexpr int air = 12; ///< around it
+    static constexpr int air = 12;            ///< around it
 
     PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
 

@@ -11,7 +11,8 @@ __extension__ using Wide = __int128; // hours of nanoseconds times a rate's nume
 
 PlayClock::PlayClock(Rate rate, FrameRange range, bool loop, FrameIndex first, std::int64_t start_ns, Fraction speed)
     : rate_(rate.value() * speed), range_(range), loop_(loop), first_(first), start_(start_ns)
-{}
+{
+}
 
 std::int64_t PlayClock::count_at(std::int64_t now_ns) const
 {

@@ -18,10 +18,11 @@ struct FrameRange
 };
 
 /// Which frame is due when, exactly: no drift however long it plays. Times are nanoseconds of any steady clock.
-class PlayClock {
+class PlayClock
+{
 public:
-    /// Frame `first`, within the range, is due at start_ns. speed: above 0; 1/2 plays at half speed. loop: goes on at the
-    /// range's start after its end.
+    /// Frame `first`, within the range, is due at start_ns. speed: above 0; 1/2 plays at half speed. loop: goes on at
+    /// the range's start after its end.
     PlayClock(Rate rate, FrameRange range, bool loop, FrameIndex first, std::int64_t start_ns, Fraction speed = 1);
 
     /// Frames since the start, the first being 0; not wrapped.
@@ -42,7 +43,8 @@ private:
 };
 
 /// How exactly frames came onto the screen: how late each was, and how many were left out so that others were in time.
-class TimingMeter {
+class TimingMeter
+{
 public:
     /// count: as PlayClock counts; frames between this one and the last were left out.
     void shown(std::int64_t count, std::int64_t late_ns);
@@ -62,7 +64,8 @@ private:
 };
 
 /// The frame rate really reached: frames shown in the last second.
-class RateMeter {
+class RateMeter
+{
 public:
     void start(std::int64_t now_ns);
     void shown(std::int64_t now_ns);

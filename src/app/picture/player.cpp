@@ -27,7 +27,7 @@ std::optional<double> Player::reached() const
 
 FrameRange Player::range() const
 {
-    const DisplayTimeline& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.timeline();
     if (range_only_ && page.kept_begin < page.kept_end)
         return {page.kept_begin, page.kept_end};
     return {FrameIndex(0), FrameIndex(page.schedule.frames())};

@@ -11,7 +11,8 @@
 namespace frenlo::app {
 
 /// Moves the frame under the player in time with the clock. Frames are left out rather than played late.
-class Player : public QObject {
+class Player : public QObject
+{
     Q_OBJECT
 public:
     explicit Player(Viewing& viewing, QObject* parent = nullptr);

@@ -11,19 +11,21 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr int columns = 96; ///< of the brush's grid
+constexpr int columns = 96;           ///< of the brush's grid
 constexpr double brush_radius = 0.02; ///< of the photo's width
 
 QRectF in_widget(const cv::Rect2d& share, const QRectF& where)
 {
-    return {where.left() + share.x * where.width(), where.top() + share.y * where.height(), share.width * where.width(), share.height * where.height()};
+    return {where.left() + share.x * where.width(), where.top() + share.y * where.height(), share.width * where.width(),
+            share.height * where.height()};
 }
 
 }
 
 RegionTool::RegionTool(Use use, Shape shape) : use_(use), shape_(shape) {}
 
-void RegionTool::show(const Region& region, const std::vector<Hatched>& hatched, std::optional<PhotoIndex> photo, cv::Size size)
+void RegionTool::show(const Region& region, const std::vector<Hatched>& hatched, std::optional<PhotoIndex> photo,
+                      cv::Size size)
 {
     ratio_ = size.empty() ? ratio_ : double(size.width) / size.height;
     region_ = region;
@@ -38,7 +40,8 @@ QString RegionTool::caption() const
     case Use::look_at:
         return shape_ == Shape::box ? tr("drag a box to look at · Esc ends") : tr("brush what to look at · Esc ends");
     case Use::leave_out:
-        return shape_ == Shape::box ? tr("drag a box to leave out · Esc ends") : tr("brush what to leave out · Esc ends");
+        return shape_ == Shape::box ? tr("drag a box to leave out · Esc ends")
+                                    : tr("brush what to leave out · Esc ends");
     case Use::target:
         return tr("drag a box around what is to stay where it is · Esc ends");
     case Use::only_show:

@@ -14,16 +14,28 @@ struct Hatched
 };
 
 /// Draws on the photo where to look, where not, or what to follow; shows both, and what was not trusted.
-class RegionTool : public PictureTool {
+class RegionTool : public PictureTool
+{
     Q_OBJECT
 public:
-    enum class Use { look_at, leave_out, target, only_show };
-    enum class Shape { box, brush };
+    enum class Use
+    {
+        look_at,
+        leave_out,
+        target,
+        only_show
+    };
+    enum class Shape
+    {
+        box,
+        brush
+    };
 
     RegionTool(Use use, Shape shape);
 
     /// photo: to show in place of the one under the player. size: of the photos, pixels.
-    void show(const Region& region, const std::vector<Hatched>& hatched, std::optional<PhotoIndex> photo, cv::Size size);
+    void show(const Region& region, const std::vector<Hatched>& hatched, std::optional<PhotoIndex> photo,
+              cv::Size size);
     [[nodiscard]] std::optional<PhotoIndex> photo() const override { return photo_; }
     [[nodiscard]] QString caption() const override;
     void paint(QPainter& painter, const QRectF& where, const QPalette& palette) const override;
@@ -47,7 +59,7 @@ private:
     bool drawing_ = false;
     QPointF from_, to_;
     std::vector<bool> cells_; ///< that the brush has touched
-    double ratio_ = 1.5; ///< of the photo's width to its height
+    double ratio_ = 1.5;      ///< of the photo's width to its height
 };
 
 }

@@ -2,7 +2,8 @@
 
 namespace frenlo::app {
 
-TimingLine::TimingLine(Player& player, PictureView& picture, QObject* parent) : QObject(parent), player_(player), picture_(picture)
+TimingLine::TimingLine(Player& player, PictureView& picture, QObject* parent)
+    : QObject(parent), player_(player), picture_(picture)
 {
     timer_.setInterval(500);
     connect(&timer_, &QTimer::timeout, this, &TimingLine::refresh);
@@ -21,13 +22,13 @@ void TimingLine::set_on(bool on)
 void TimingLine::refresh()
 {
     const TimingMeter& timing = player_.timing();
-    picture_.set_timing_line(timing.frames() == 0
-                                  ? tr("player: nothing played yet")
-                                  : tr("player: late by %1 ms in the mean, %2 ms at worst · %3 frames shown, %4 left out")
-                                        .arg(timing.mean_ms(), 0, 'f', 1)
-                                        .arg(timing.worst_ms(), 0, 'f', 1)
-                                        .arg(timing.frames())
-                                        .arg(timing.left_out()));
+    picture_.set_timing_line(
+        timing.frames() == 0 ? tr("player: nothing played yet")
+                             : tr("player: late by %1 ms in the mean, %2 ms at worst · %3 frames shown, %4 left out")
+                                   .arg(timing.mean_ms(), 0, 'f', 1)
+                                   .arg(timing.worst_ms(), 0, 'f', 1)
+                                   .arg(timing.frames())
+                                   .arg(timing.left_out()));
 }
 
 }

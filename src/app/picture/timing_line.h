@@ -7,7 +7,8 @@
 namespace frenlo::app {
 
 /// How exactly the player keeps time, below the picture, while it is switched on.
-class TimingLine : public QObject {
+class TimingLine : public QObject
+{
     Q_OBJECT
 public:
     TimingLine(Player& player, PictureView& picture, QObject* parent = nullptr);

@@ -15,8 +15,8 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     : QWidget(parent), viewing_(viewing), player_(player), picture_(picture), play_(new QPushButton(tr("Play"))),
       loop_(tool(tr("Loop"), tr("Go on at the start after the last frame"))),
       range_(tool(tr("Range"), tr("Play only what lies between the brackets"))),
-      onion_(tool(tr("Onion skin"), tr("Photos before and after this one, seen through it (G)"))), speed_(new QComboBox),
-      clock_(new QLabel), total_(new QLabel), rate_(new QLabel)
+      onion_(tool(tr("Onion skin"), tr("Photos before and after this one, seen through it (G)"))),
+      speed_(new QComboBox), clock_(new QLabel), total_(new QLabel), rate_(new QLabel)
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(10, 6, 10, 6);
@@ -64,7 +64,8 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     connect(play_, &QPushButton::clicked, &player, &Player::toggle);
     connect(loop_, &QPushButton::clicked, &player, &Player::set_loop);
     connect(range_, &QPushButton::clicked, &player, &Player::set_range_only);
-    connect(speed_, &QComboBox::activated, &player, [this] { player_.set_speed(Fraction(1, speed_->currentData().toInt())); });
+    connect(speed_, &QComboBox::activated, &player,
+            [this] { player_.set_speed(Fraction(1, speed_->currentData().toInt())); });
     connect(onion_, &QPushButton::clicked, &picture, [&picture](bool wanted) {
         OnionSkin skin = picture.onion_skin();
         skin.on = wanted;

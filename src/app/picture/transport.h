@@ -14,7 +14,8 @@ namespace frenlo::app {
 class PictureView;
 
 /// One line of player controls, with the clock and the rate really reached.
-class Transport : public QWidget {
+class Transport : public QWidget
+{
     Q_OBJECT
 public:
     Transport(Viewing& viewing, Player& player, PictureView& picture, QWidget* parent = nullptr);

@@ -17,7 +17,7 @@ std::vector<Cell> cells_in_row(const Schedule& schedule, int row, int frames_per
         const FrameIndex from = std::max(spans[i].begin, begin);
         const FrameIndex to = std::min(spans[i].end, end);
         if (from < to)
-            cells.push_back({i, int(from - begin), int(to - from), spans[i].begin < begin, spans[i].end > end});
+            cells.push_back({i, int(from - begin), int(to - from), spans[i].begin<begin, spans[i].end> end});
     }
     return cells;
 }

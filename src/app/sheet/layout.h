@@ -25,12 +25,19 @@ struct Cell
 std::vector<Cell> cells_in_row(const Schedule& schedule, int row, int frames_per_row);
 
 /// How long a row is: half a second, one, two, five. In halves of a second.
-enum class RowLength { half = 1, one = 2, two = 4, five = 10 };
+enum class RowLength
+{
+    half = 1,
+    one = 2,
+    two = 4,
+    five = 10
+};
 /// Columns of a row: the frames of that much nominal time, at least 1.
 int frames_per_row(Rate rate, RowLength length);
 
 /// The page of frames: one row is a fixed time.
-class RowsLayout {
+class RowsLayout
+{
 public:
     /// shape: width over height of the photos.
     RowsLayout(const Schedule& schedule, RowLength length, int width, double shape);
@@ -48,9 +55,11 @@ public:
     [[nodiscard]] QRect frame_rect(FrameIndex frame) const;
     /// The frame under this point of the page, if there is one.
     [[nodiscard]] std::optional<FrameIndex> frame_at(QPoint p) const;
-    /// The boundary between frames that is nearest to this point, counted as the frame after it: 0 to the page's frames.
+    /// The boundary between frames that is nearest to this point, counted as the frame after it: 0 to the page's
+    /// frames.
     [[nodiscard]] FrameIndex boundary_at(QPoint p) const;
-    /// Where a boundary is seen: at the end of the row of the frame before it, or at the start of that of the frame after.
+    /// Where a boundary is seen: at the end of the row of the frame before it, or at the start of that of the frame
+    /// after.
     [[nodiscard]] QLine boundary_line(FrameIndex boundary, bool after_frame_before) const;
     /// How many columns lie between two points, rows counted.
     [[nodiscard]] double columns_between(QPoint from, QPoint to) const;
@@ -74,7 +83,8 @@ private:
 };
 
 /// The page of photos in Sort: even tiles.
-class GridLayout {
+class GridLayout
+{
 public:
     GridLayout(std::int64_t photos, int width, int tile_width, double shape);
 

@@ -21,7 +21,8 @@ struct MeterCell
 };
 
 /// What a step draws below the photos of the Sheet's rows, in place of their frames.
-class RowMeter {
+class RowMeter
+{
 public:
     virtual ~RowMeter() = default;
     /// Whether there is anything to draw for the shot.

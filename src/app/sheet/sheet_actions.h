@@ -7,7 +7,8 @@
 namespace frenlo::app {
 
 /// What hands do to the Sheet's tiles. gesture: see History::push.
-class TileActions {
+class TileActions
+{
 public:
     virtual ~TileActions() = default;
     virtual void set_first(PhotoIndex photo, std::uint64_t gesture) = 0;
@@ -18,7 +19,8 @@ public:
 };
 
 /// What hands do to the Sheet's rows of time.
-class RowActions {
+class RowActions
+{
 public:
     virtual ~RowActions() = default;
     /// A tile is pulled to so many frames of the film. photos: all that are pulled with it.

@@ -43,7 +43,9 @@ std::optional<SheetView::Bracket> SheetView::bracket_at(QPoint in_view) const
     const QPoint p = in_view + QPoint(0, verticalScrollBar()->value());
     for (std::size_t i = 0; i < shot->parts.size(); ++i) {
         const QRect first = grid->tile_rect(shot->parts[i].begin), last = grid->tile_rect(shot->parts[i].end - 1);
-        const auto at = [&](const QRect& tile, int x) { return p.y() >= tile.top() && p.y() <= tile.bottom() && std::abs(p.x() - x) <= reach; };
+        const auto at = [&](const QRect& tile, int x) {
+            return p.y() >= tile.top() && p.y() <= tile.bottom() && std::abs(p.x() - x) <= reach;
+        };
         if (at(first, first.left() - 2))
             return Bracket{i, true};
         if (at(last, last.right() + 2))
@@ -92,7 +94,8 @@ void SheetView::mouseMoveEvent(QMouseEvent* event)
 {
     if (!(event->buttons() & Qt::LeftButton))
         return hover(event->pos());
-    if (drag_ == Drag::maybe_move && (event->pos() - pressed_at_).manhattanLength() >= QApplication::startDragDistance())
+    if (drag_ == Drag::maybe_move &&
+        (event->pos() - pressed_at_).manhattanLength() >= QApplication::startDragDistance())
         drag_ = Drag::move;
     switch (drag_) {
     case Drag::sweep:
@@ -134,7 +137,8 @@ void SheetView::mouseReleaseEvent(QMouseEvent* event)
 /// A sweep over the tiles selects them, as a finger runs along a line of text.
 void SheetView::sweep(QPoint in_view)
 {
-    const QPoint inside(std::clamp(in_view.x(), 0, viewport()->width() - 1), std::clamp(in_view.y(), 0, viewport()->height() - 1));
+    const QPoint inside(std::clamp(in_view.x(), 0, viewport()->width() - 1),
+                        std::clamp(in_view.y(), 0, viewport()->height() - 1));
     const auto photo = photo_at(inside);
     if (!photo || *photo == viewing_.selection().current())
         return;
@@ -171,7 +175,7 @@ void SheetView::drag_bracket(QPoint in_view)
             tile_actions_->set_first(to, gesture_);
     } else {
         const PhotoIndex most = dragged_part_ + 1 < shot->parts.size() ? shot->parts[dragged_part_ + 1].begin
-                                                                      : PhotoIndex(std::int64_t(shot->photos.size()));
+                                                                       : PhotoIndex(std::int64_t(shot->photos.size()));
         const PhotoIndex to = std::clamp(gap, part.begin + 1, most);
         if (to != part.end)
             tile_actions_->set_last(to - 1, gesture_);
@@ -182,7 +186,9 @@ void SheetView::hover(QPoint in_view)
 {
     const Drag handle = handle_at(in_view);
     const bool sideways = (in_tiles() && bracket_at(in_view)) || (handle != Drag::none && handle != Drag::scrub);
-    viewport()->setCursor(sideways ? Qt::SizeHorCursor : handle == Drag::scrub ? Qt::PointingHandCursor : Qt::ArrowCursor);
+    viewport()->setCursor(sideways                ? Qt::SizeHorCursor
+                          : handle == Drag::scrub ? Qt::PointingHandCursor
+                                                  : Qt::ArrowCursor);
 }
 
 SheetView::Drag SheetView::handle_at(QPoint in_view) const
@@ -196,7 +202,8 @@ SheetView::Drag SheetView::handle_at(QPoint in_view) const
     if (QRect(frame.center().x() - 8, frame.top() - 11, 17, 11).contains(p))
         return Drag::scrub;
     for (const bool first : {true, false}) {
-        const QLine edge = rows->boundary_line(first ? viewing_.page().kept_begin : viewing_.page().kept_end, !first);
+        const QLine edge =
+            rows->boundary_line(first ? viewing_.timeline().kept_begin : viewing_.timeline().kept_end, !first);
         if (std::abs(p.x() - edge.x1()) <= 8 && p.y() >= edge.y1() - 6 && p.y() <= edge.y1() + 10)
             return first ? Drag::range_first : Drag::range_last;
     }
@@ -223,7 +230,7 @@ std::optional<std::size_t> SheetView::hold_end_at(QPoint page) const
 
 void SheetView::start_pulling_hold(std::size_t span)
 {
-    const DisplayTimeline& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.timeline();
     const FrameSpan& s = page.schedule.spans()[span];
     const Pacing& pacing = viewing_.shot()->pacing;
     pulls_first_ = pacing.first_hold && s.begin == page.kept_begin;
@@ -238,7 +245,8 @@ void SheetView::start_pulling_hold(std::size_t span)
 /// The end of a hold follows the mouse from frame to frame; what comes after closes up.
 void SheetView::drag_hold(QPoint in_view)
 {
-    const double by = std::get<RowsLayout>(layout_).columns_between(pressed_at_ + QPoint(0, pressed_scroll_), on_page(in_view));
+    const double by =
+        std::get<RowsLayout>(layout_).columns_between(pressed_at_ + QPoint(0, pressed_scroll_), on_page(in_view));
     const std::int64_t frames = std::max<std::int64_t>(1, pulled_from_ + std::lround(by));
     const Hold alone = length_of(frames, viewing_.schedule().rate());
     if (pulls_last_)
@@ -255,7 +263,8 @@ void SheetView::drag_range(QPoint in_view)
     const FrameIndex boundary = std::get<RowsLayout>(layout_).boundary_at(on_page(in_view));
     const std::int64_t last = schedule.frames() - 1;
     // The middle of a photo decides on which side of it the bracket stands.
-    const FrameIndex touched(std::clamp<std::int64_t>(drag_ == Drag::range_first ? boundary.value : boundary.value - 1, 0, last));
+    const FrameIndex touched(
+        std::clamp<std::int64_t>(drag_ == Drag::range_first ? boundary.value : boundary.value - 1, 0, last));
     const FrameSpan& span = schedule.spans()[schedule.span_at(touched)];
     if (drag_ == Drag::range_first)
         row_actions_->keep_from(span.photo, gesture_);
@@ -267,8 +276,8 @@ void SheetView::scrub(QPoint in_view)
 {
     const auto& rows = std::get<RowsLayout>(layout_);
     const QPoint p = on_page(in_view);
-    const std::int64_t column = std::clamp<std::int64_t>(std::int64_t(std::floor(double(p.x() - RowsLayout::left) / rows.column_width())), 0,
-                                                         rows.frames_per_row() - 1);
+    const std::int64_t column = std::clamp<std::int64_t>(
+        std::int64_t(std::floor(double(p.x() - RowsLayout::left) / rows.column_width())), 0, rows.frames_per_row() - 1);
     const std::int64_t row = std::clamp(rows.row_at(p.y()), 0, std::max(0, rows.rows() - 1));
     viewing_.set_playhead(FrameIndex(row * rows.frames_per_row() + column));
 }
@@ -284,7 +293,9 @@ std::optional<PhotoIndex> SheetView::neighbour(int key) const
     const std::int64_t last = std::int64_t(shot->photos.size()) - 1;
     const std::int64_t page = std::int64_t(std::max(1, viewport()->height() / grid->pitch())) * grid->columns();
     const auto to = [&](std::int64_t photo) { return PhotoIndex(std::clamp<std::int64_t>(photo, 0, last)); };
-    const auto within = [&](std::int64_t photo) { return photo < 0 || photo > last ? PhotoIndex(at) : PhotoIndex(photo); };
+    const auto within = [&](std::int64_t photo) {
+        return photo < 0 || photo > last ? PhotoIndex(at) : PhotoIndex(photo);
+    };
     switch (key) {
     case Qt::Key_Left:
         return to(at - 1);

@@ -150,17 +150,22 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
 
 bool SheetView::is_kept(FrameIndex frame) const
 {
-    return frame >= viewing_.page().kept_begin && frame < viewing_.page().kept_end;
+    return frame >= viewing_.timeline().kept_begin && frame < viewing_.timeline().kept_end;
 }
 
 /// A line as long as the hold: whole where the player's picture is ready, dotted where it is not yet.
 void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const
 {
     const Colours c = Colours::of(palette());
-    const auto is_there = [&](const PictureRequest& r) { return loader_.has(r, Quality::preview) || loader_.has(r, Quality::exact); };
+    const auto is_there = [&](const PictureRequest& r) {
+        return loader_.has(r, Quality::preview) || loader_.has(r, Quality::exact);
+    };
     const bool ready = !player_size_.empty() &&
                        is_there(frame_request(*viewing_.shot(), viewing_.schedule(), span.begin, player_size_));
-    QPen pen(selected ? c.spruce : kept ? c.second_ink : c.line, 2, ready ? Qt::SolidLine : Qt::CustomDashLine, Qt::FlatCap);
+    QPen pen(selected ? c.spruce
+             : kept   ? c.second_ink
+                      : c.line,
+             2, ready ? Qt::SolidLine : Qt::CustomDashLine, Qt::FlatCap);
     if (!ready)
         pen.setDashPattern({1, 1.5});
     painter.setPen(pen);
@@ -171,7 +176,7 @@ void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpa
 void SheetView::paint_range(QPainter& painter, const RowsLayout& layout) const
 {
     constexpr int arm = 6, over = 4;
-    const DisplayTimeline& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.timeline();
     if (page.kept_begin == page.kept_end)
         return;
     painter.setPen(QPen(Colours::of(palette()).ink, 3, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
@@ -179,8 +184,10 @@ void SheetView::paint_range(QPainter& painter, const RowsLayout& layout) const
     for (const bool first : {true, false}) {
         const QLine edge = layout.boundary_line(first ? page.kept_begin : page.kept_end, !first);
         const double x = edge.x1() + (first ? -1.5 : 2.5), towards = first ? arm : -arm;
-        const QPointF corners[] = {{x + towards, double(edge.y1() - over)}, {x, double(edge.y1() - over)},
-                                   {x, double(edge.y2() + over)}, {x + towards, double(edge.y2() + over)}};
+        const QPointF corners[] = {{x + towards, double(edge.y1() - over)},
+                                   {x, double(edge.y1() - over)},
+                                   {x, double(edge.y2() + over)},
+                                   {x + towards, double(edge.y2() + over)}};
         painter.drawPolyline(corners, 4);
     }
 }
@@ -280,8 +287,10 @@ void SheetView::paint_brackets(QPainter& painter, const GridLayout& layout) cons
         const auto bracket = [&](const QRect& tile, int x, int towards) {
             if (tile.bottom() < top || tile.top() > bottom)
                 return;
-            const QPointF corners[] = {{double(x + towards * arm), double(tile.top() - over)}, {double(x), double(tile.top() - over)},
-                                       {double(x), double(tile.bottom() + over)}, {double(x + towards * arm), double(tile.bottom() + over)}};
+            const QPointF corners[] = {{double(x + towards * arm), double(tile.top() - over)},
+                                       {double(x), double(tile.top() - over)},
+                                       {double(x), double(tile.bottom() + over)},
+                                       {double(x + towards * arm), double(tile.bottom() + over)}};
             painter.drawPolyline(corners, 4);
         };
         const QRect first = layout.tile_rect(part.begin), last = layout.tile_rect(part.end - 1);

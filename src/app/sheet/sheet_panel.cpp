@@ -15,8 +15,9 @@ namespace frenlo::app {
 
 SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), tabs_(new QTabBar),
-      zoom_label_(new QLabel), head_(new QHBoxLayout), row_length_(new QComboBox), tile_size_(new QSlider(Qt::Horizontal)),
-      view_(new SheetView(viewing, loader)), chosen_(new QLabel), whole_(new QLabel)
+      zoom_label_(new QLabel), head_(new QHBoxLayout), row_length_(new QComboBox),
+      tile_size_(new QSlider(Qt::Horizontal)), view_(new SheetView(viewing, loader)), chosen_(new QLabel),
+      whole_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -137,17 +138,19 @@ void SheetPanel::refresh_status()
         for (const FrameSpan& s : schedule.spans())
             if (selection.contains(s.photo))
                 frames += s.frames();
-        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1", nullptr, int(selection.size())).arg(length_in_full(frames, schedule.rate())));
+        chosen_->setText(tr("<b>%n photo(s)</b> selected · %1", nullptr, int(selection.size()))
+                             .arg(length_in_full(frames, schedule.rate())));
     }
     if (viewing_.step().tiles && !shot->parts.empty() && selection.empty())
         chosen_->setText(tr("brackets show the shots that were found"));
     QString text;
     if (loader_.prepared() < loader_.to_prepare())
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
-    const DisplayTimeline& page = viewing_.page();
+    const DisplayTimeline& page = viewing_.timeline();
     if (!viewing_.step().tiles && shot->pacing.kept) {
         whole_->setText(text + tr("kept %1 – %2 · %3")
-                                   .arg(viewing_.length_text(page.kept_begin.value), viewing_.length_text(page.kept_end.value),
+                                   .arg(viewing_.length_text(page.kept_begin.value),
+                                        viewing_.length_text(page.kept_end.value),
                                         length_in_full(viewing_.film_frames(), schedule.rate())));
         return;
     }

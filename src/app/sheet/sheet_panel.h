@@ -12,7 +12,8 @@ class QTabBar;
 namespace frenlo::app {
 
 /// The left half: a tab a shot, the page, and a line that says what is selected.
-class SheetPanel : public QWidget {
+class SheetPanel : public QWidget
+{
     Q_OBJECT
 public:
     SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);

@@ -186,7 +186,8 @@ QPoint SheetView::range_bracket_in_view(bool first) const
     const auto* rows = std::get_if<RowsLayout>(&layout_);
     if (!rows)
         return {};
-    const QLine edge = rows->boundary_line(first ? viewing_.page().kept_begin : viewing_.page().kept_end, !first);
+    const QLine edge =
+        rows->boundary_line(first ? viewing_.timeline().kept_begin : viewing_.timeline().kept_end, !first);
     return {edge.x1(), edge.y1() + 3 - verticalScrollBar()->value()};
 }
 

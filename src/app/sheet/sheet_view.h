@@ -14,9 +14,10 @@ namespace frenlo::app {
 
 struct Colours;
 
-/// The page itself. In tiles: even ones of all photos; else: rows of time, a photo as wide as its hold. Paints only what
-/// is visible; tiles that are not there yet are plain and come by themselves.
-class SheetView : public QAbstractScrollArea {
+/// The page itself. In tiles: even ones of all photos; else: rows of time, a photo as wide as its hold. Paints only
+/// what is visible; tiles that are not there yet are plain and come by themselves.
+class SheetView : public QAbstractScrollArea
+{
     Q_OBJECT
 public:
     SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
@@ -72,17 +73,18 @@ private:
     void choose(PhotoIndex photo, Qt::KeyboardModifiers modifiers, bool go = true);
 
     /// What the mouse is doing while its button is down.
-    enum class Drag {
+    enum class Drag
+    {
         none,
-        sweep, ///< selects
-        maybe_move, ///< pressed on a selected tile
-        move, ///< carries the selected photos
-        first, ///< pulls the bracket at the start of a shot
-        last, ///< and at its end
-        hold, ///< pulls the end of a photo's hold
+        sweep,       ///< selects
+        maybe_move,  ///< pressed on a selected tile
+        move,        ///< carries the selected photos
+        first,       ///< pulls the bracket at the start of a shot
+        last,        ///< and at its end
+        hold,        ///< pulls the end of a photo's hold
         range_first, ///< pulls the bracket at the start of the kept range
-        range_last, ///< and at its end
-        scrub, ///< moves the frame under the player
+        range_last,  ///< and at its end
+        scrub,       ///< moves the frame under the player
     };
     /// A bracket of a card under the mouse.
     struct Bracket
@@ -129,14 +131,14 @@ private:
     RowMeter* meter_ = nullptr;
     cv::Size player_size_;
     std::vector<PhotoIndex> pulled_; ///< photos whose holds are pulled
-    std::int64_t pulled_from_ = 0; ///< their frames when the pull began
-    bool pulls_first_ = false; ///< it is the film's first or last photo that has a hold of its own there
+    std::int64_t pulled_from_ = 0;   ///< their frames when the pull began
+    bool pulls_first_ = false;       ///< it is the film's first or last photo that has a hold of its own there
     bool pulls_last_ = false;
     Drag drag_ = Drag::none;
     QPoint pressed_at_;
     int pressed_scroll_ = 0;
     std::size_t dragged_part_ = 0;
-    std::uint64_t gesture_ = 0; ///< one drag is one step
+    std::uint64_t gesture_ = 0;      ///< one drag is one step
     std::optional<PhotoIndex> drop_; ///< where carried photos would go
     RowLength row_length_ = RowLength::one;
     int tile_width_ = 104;

@@ -37,14 +37,14 @@ struct Services
     PhotoLoader& loader;
     Player& player;
     PictureView& picture;
-    const std::filesystem::path& filings; ///< where journals of moved files lie
+    const std::filesystem::path& filings;  ///< where journals of moved files lie
     std::function<void()> bring_folder_in; ///< asks for one
 };
 
 /// What the Route says of a step.
 struct RouteState
 {
-    QString figure; ///< the one that matters
+    QString figure;    ///< the one that matters
     bool done = false; ///< something is there
     bool look = false; ///< it is worth a look
 };
@@ -52,7 +52,8 @@ struct RouteState
 /// What a key does. Where a key means something to several steps, the one in view comes first.
 struct StepKey
 {
-    enum class Where {
+    enum class Where
+    {
         step, ///< while the step is in view
         rows, ///< where the Sheet is rows of time
         everywhere,
@@ -61,8 +62,8 @@ struct StepKey
     std::function<void()> press;
     Where where = Where::step;
     bool repeats = false;
-    /// In place of press, for keys that are the Sheet's otherwise, or held: only while the Sheet has the keys. again: the key is
-    /// held down. Returns whether it took the key.
+    /// In place of press, for keys that are the Sheet's otherwise, or held: only while the Sheet has the keys. again:
+    /// the key is held down. Returns whether it took the key.
     std::function<bool(bool again)> on_sheet{};
     std::function<void()> release{}; ///< of a key that is held
 };
@@ -77,9 +78,10 @@ struct KeyHelp
     QString what;
 };
 
-/// A step as the window sees it: everything of it that is seen, heard or done. Members that a step has no use for keep their
-/// default.
-class StepPage : public QObject {
+/// A step as the window sees it: everything of it that is seen, heard or done. Members that a step has no use for keep
+/// their default.
+class StepPage : public QObject
+{
     Q_OBJECT
 public:
     using QObject::QObject;
@@ -110,7 +112,8 @@ public:
 Q_SIGNALS:
     void route_changed();
     void told(const QString& message); ///< to be said where everybody sees it
-    void progress(double fraction, const QString& what, const std::function<void()>& stop); ///< of what concerns the whole project
+    void progress(double fraction, const QString& what,
+                  const std::function<void()>& stop); ///< of what concerns the whole project
     void progress_ended();
     void show_photo(ShotIndex shot, PhotoIndex photo);
     void keys_to_sheet(); ///< what was typed is taken

@@ -8,15 +8,19 @@ namespace frenlo::app {
 /// and is told when they change.
 struct Colours
 {
-    QColor paper, panel, raised, ink, second_ink, line, surround, on_surround, spruce, on_spruce, spruce_wash, clay, amber,
-        amber_ground;
+    QColor paper, panel, raised, ink, second_ink, line, surround, on_surround, spruce, on_spruce, spruce_wash, clay,
+        amber, amber_ground;
 
     /// The colours that a palette carries.
     static Colours of(const QPalette& palette);
     [[nodiscard]] QPalette palette() const;
 };
 
-enum class ThemeName { paper, dim_room };
+enum class ThemeName
+{
+    paper,
+    dim_room
+};
 Colours colours_of(ThemeName name);
 
 /// Contrast of two opaque colours, 1 to 21 (WCAG 2.2, "contrast ratio").

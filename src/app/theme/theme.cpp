@@ -78,10 +78,18 @@ QCheckBox:focus { color: @spruce; }
 QFrame[rule="true"] { background: @line; border: none; }
 )");
     const std::pair<const char*, QString> names[] = {
-        {"@amberground", c.amber_ground.name()}, {"@onspruce", c.on_spruce.name()}, {"@raised", c.raised.name()},
-        {"@second", c.second_ink.name()},        {"@spruce", c.spruce.name()},      {"@amber", c.amber.name()},
-        {"@panel", c.panel.name()},              {"@paper", c.paper.name()},        {"@clay", c.clay.name()},
-        {"@line", c.line.name()},                {"@wash", c.spruce_wash.name()},   {"@ink", c.ink.name()},
+        {"@amberground", c.amber_ground.name()},
+        {"@onspruce", c.on_spruce.name()},
+        {"@raised", c.raised.name()},
+        {"@second", c.second_ink.name()},
+        {"@spruce", c.spruce.name()},
+        {"@amber", c.amber.name()},
+        {"@panel", c.panel.name()},
+        {"@paper", c.paper.name()},
+        {"@clay", c.clay.name()},
+        {"@line", c.line.name()},
+        {"@wash", c.spruce_wash.name()},
+        {"@ink", c.ink.name()},
         {"@suffix", c.ink.lightness() > 128 ? QStringLiteral("-light") : QString()}};
     for (const auto& [name, value] : names)
         s.replace(QLatin1String(name), value);

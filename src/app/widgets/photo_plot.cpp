@@ -1,10 +1,9 @@
 #include "app/widgets/photo_plot.h"
 
+#include <qcustomplot.h>
 #include <QEvent>
 #include <QMouseEvent>
 #include <QVBoxLayout>
-
-#include <qcustomplot.h>
 
 #include <algorithm>
 #include <cmath>

@@ -10,9 +10,10 @@ class QCustomPlot;
 
 namespace frenlo::app {
 
-/// Curves over the photos of a shot, in the theme's colours. A click goes to the photo, a line stands at the one under the
-/// player.
-class PhotoPlot : public QWidget {
+/// Curves over the photos of a shot, in the theme's colours. A click goes to the photo, a line stands at the one under
+/// the player.
+class PhotoPlot : public QWidget
+{
     Q_OBJECT
 public:
     explicit PhotoPlot(QWidget* parent = nullptr);

@@ -11,8 +11,8 @@ namespace frenlo::app {
 RegionRow::RegionRow(PictureView& picture, QWidget* parent)
     : QWidget(parent), picture_(picture), look_at_(tool(tr("At"), tr("Draw where to look; the rest does not count"))),
       leave_out_(tool(tr("Not at"), tr("Draw what is not to be looked at, as what moves by itself"))),
-      brush_(tool(tr("Brush"), tr("Draw with a brush instead of boxes"))), everywhere_(tool(tr("Everywhere"), tr("Look at all of the photo again"))),
-      words_(secondary({}))
+      brush_(tool(tr("Brush"), tr("Draw with a brush instead of boxes"))),
+      everywhere_(tool(tr("Everywhere"), tr("Look at all of the photo again"))), words_(secondary({}))
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
@@ -40,7 +40,8 @@ void RegionRow::draw(RegionTool::Use use, QPushButton* button)
     tool_.reset();
     if (on) {
         use_ = use;
-        tool_ = std::make_unique<RegionTool>(use, brush_->isChecked() ? RegionTool::Shape::brush : RegionTool::Shape::box);
+        tool_ =
+            std::make_unique<RegionTool>(use, brush_->isChecked() ? RegionTool::Shape::brush : RegionTool::Shape::box);
         tool_->show(region_, {}, std::nullopt, photo_);
         connect(tool_.get(), &RegionTool::drawn, this, &RegionRow::add);
         picture_.set_tool(tool_.get());

@@ -12,7 +12,8 @@ class QPushButton;
 namespace frenlo::app {
 
 /// Where on the photo is looked: buttons to draw boxes, or with a brush, on the large picture.
-class RegionRow : public QWidget {
+class RegionRow : public QWidget
+{
     Q_OBJECT
 public:
     explicit RegionRow(PictureView& picture, QWidget* parent = nullptr);
@@ -26,7 +27,7 @@ public:
 
 Q_SIGNALS:
     void drawn(const Region& region); ///< all of it, as it is to be now
-    void began(); ///< another drawing on the picture ends
+    void began();                     ///< another drawing on the picture ends
 
 private:
     void draw(RegionTool::Use use, QPushButton* button);

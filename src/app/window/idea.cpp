@@ -62,7 +62,8 @@ void IdeaDrawing::paintEvent(QPaintEvent*)
     for (std::size_t row = 0; row < rows.size(); ++row) {
         const double y = 16 + double(row) * row_pitch;
         painter.setPen(c.second_ink);
-        painter.drawText(QRectF(0, y, left - 10, tile_height), Qt::AlignRight | Qt::AlignVCenter, QStringLiteral("0:0%1").arg(row));
+        painter.drawText(QRectF(0, y, left - 10, tile_height), Qt::AlignRight | Qt::AlignVCenter,
+                         QStringLiteral("0:0%1").arg(row));
         double x = left;
         for (const int hold : rows[row]) {
             const QRectF cell(x, y, hold * column - 2, tile_height);
@@ -76,7 +77,8 @@ void IdeaDrawing::paintEvent(QPaintEvent*)
             }
             painter.fillRect(QRectF(x, y + tile_height + 3, hold * column - 2, 2), c.line);
             painter.setPen(c.second_ink);
-            painter.drawText(QRectF(x, y + tile_height + 5, hold * column - 2, 14), Qt::AlignCenter, QString::number(hold));
+            painter.drawText(QRectF(x, y + tile_height + 5, hold * column - 2, 14), Qt::AlignCenter,
+                             QString::number(hold));
             x += hold * column;
         }
     }

@@ -4,7 +4,8 @@
 namespace frenlo::app {
 
 /// A drawing of the one idea, for those who see it first: a row is a second, a photo is as wide as it is held.
-class IdeaDrawing : public QWidget {
+class IdeaDrawing : public QWidget
+{
     Q_OBJECT
 public:
     explicit IdeaDrawing(QWidget* parent = nullptr);

@@ -11,7 +11,8 @@
 
 namespace frenlo::app {
 
-KeyTable::KeyTable(Viewing& viewing, QWidget& window, QWidget& sheet) : QObject(&window), viewing_(viewing), window_(window), sheet_(sheet)
+KeyTable::KeyTable(Viewing& viewing, QWidget& window, QWidget& sheet)
+    : QObject(&window), viewing_(viewing), window_(window), sheet_(sheet)
 {
     qApp->installEventFilter(this);
 }
@@ -34,7 +35,8 @@ void KeyTable::add(std::string_view step, std::vector<StepKey> keys)
         meanings_.push_back({step, std::move(key)});
     }
     // The most particular meaning of a key comes first.
-    std::stable_sort(meanings_.begin(), meanings_.end(), [](const Meaning& a, const Meaning& b) { return a.key.where < b.key.where; });
+    std::stable_sort(meanings_.begin(), meanings_.end(),
+                     [](const Meaning& a, const Meaning& b) { return a.key.where < b.key.where; });
 }
 
 bool KeyTable::applies(const Meaning& meaning) const
@@ -85,7 +87,8 @@ bool KeyTable::eventFilter(QObject* watched, QEvent* event)
     const auto* key = static_cast<QKeyEvent*>(event);
     const bool plain = !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier | Qt::MetaModifier));
     const bool button = qobject_cast<QAbstractButton*>(watched) && key->key() == Qt::Key_Space;
-    const bool typed_in = plain && (qobject_cast<QComboBox*>(watched) || qobject_cast<QTreeWidget*>(watched)) && !key->text().isEmpty();
+    const bool typed_in =
+        plain && (qobject_cast<QComboBox*>(watched) || qobject_cast<QTreeWidget*>(watched)) && !key->text().isEmpty();
     if (button || typed_in) {
         event->accept();
         return true;

@@ -11,9 +11,10 @@ class QWidget;
 
 namespace frenlo::app {
 
-/// All keys without Ctrl, of the window and of its steps: which of several meanings a key has depends on the step in view. A
-/// field, list or button that has the focus keeps the keys that it is worked with.
-class KeyTable : public QObject {
+/// All keys without Ctrl, of the window and of its steps: which of several meanings a key has depends on the step in
+/// view. A field, list or button that has the focus keeps the keys that it is worked with.
+class KeyTable : public QObject
+{
     Q_OBJECT
 public:
     /// window: where the keys work. sheet: where held keys, and those that are the Sheet's otherwise, work.

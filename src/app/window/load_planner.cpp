@@ -2,7 +2,8 @@
 
 namespace frenlo::app {
 
-LoadPlanner::LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture, SheetView& sheet)
+LoadPlanner::LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
+                         SheetView& sheet)
     : session_(session), viewing_(viewing), loader_(loader), player_(player), picture_(picture), sheet_(sheet)
 {
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
@@ -30,9 +31,8 @@ void LoadPlanner::plan()
         sheet_.describe(s);
     loader_.want(plan_loads(s));
     if (shot != prepared_for_) {
-        const bool other_photos =
-            !shot || !prepared_for_ || shot->photos.size() != prepared_for_->photos.size() ||
-            shot->photos.front().photo != prepared_for_->photos.front().photo;
+        const bool other_photos = !shot || !prepared_for_ || shot->photos.size() != prepared_for_->photos.size() ||
+                                  shot->photos.front().photo != prepared_for_->photos.front().photo;
         prepared_for_ = shot;
         if (other_photos)
             loader_.prepare(shot ? preparing_order(*shot, viewing_.shown_photo()) : std::vector<PhotoPtr>());

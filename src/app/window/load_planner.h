@@ -8,10 +8,12 @@
 namespace frenlo::app {
 
 /// Tells the loader what is wanted whenever something else is on the screen, or plays next (wanted.h).
-class LoadPlanner : public QObject {
+class LoadPlanner : public QObject
+{
     Q_OBJECT
 public:
-    LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture, SheetView& sheet);
+    LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
+                SheetView& sheet);
 
 private:
     void plan();

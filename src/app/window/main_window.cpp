@@ -49,7 +49,8 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     refresh_page();
     show_step();
     desk_->offer_recovery();
-    work_->background.run(this, [] { return sweep_unfinished().size(); }, [](std::size_t) {});
+    work_->background.run(
+        this, [] { return sweep_unfinished().size(); }, [](std::size_t) {});
 }
 
 MainWindow::~MainWindow()
@@ -87,7 +88,8 @@ void MainWindow::build_parts()
     timing_ = new TimingLine(work_->player, *picture_, this);
     auto* planner = new LoadPlanner(work_->session, work_->viewing, work_->loader, work_->player, *picture_, sheet());
     planner->setParent(workspace_);
-    connect(&work_->player, &Player::state_changed, picture_, [this] { picture_->set_playing(work_->player.playing()); });
+    connect(&work_->player, &Player::state_changed, picture_,
+            [this] { picture_->set_playing(work_->player.playing()); });
     connect(picture_, &PictureView::painted, &work_->player, &Player::painted);
     work_->player.set_picture_ready([this] { return picture_->shows_what_it_should(); });
     connect(start_, &StartPage::bring_folder_in, desk_, &ProjectDesk::ask_folder);
@@ -105,8 +107,9 @@ void MainWindow::build_parts()
 
 void MainWindow::build_pages()
 {
-    const Services services{work_->background, work_->session, work_->viewing, work_->store, work_->loader, work_->player, *picture_, places_.filings,
-                            [this] { desk_->ask_folder(); }};
+    const Services services{work_->background, work_->session,  work_->viewing,
+                            work_->store,      work_->loader,   work_->player,
+                            *picture_,         places_.filings, [this] { desk_->ask_folder(); }};
     TileActions* tiles = nullptr;
     RowActions* rows = nullptr;
     for (const StepModule* module : step_modules()) {

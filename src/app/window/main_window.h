@@ -24,7 +24,8 @@ class StartPage;
 class TimingLine;
 
 /// The window: composes the parts and the pages of the steps; what they do is theirs.
-class MainWindow : public QMainWindow {
+class MainWindow : public QMainWindow
+{
     Q_OBJECT
 public:
     MainWindow(const Places& places, QSettings& settings, QWidget* parent = nullptr);

@@ -81,7 +81,8 @@ void MainWindow::build_view_menu()
     for (const StepModule* module : step_modules()) {
         const QString name = name_of(*module);
         if (name != before) // the steps of one station share its key
-            add(name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, key = module->info.key] { viewing().set_step(key); });
+            add(name, QKeySequence(tr("Ctrl+%1").arg(number++)),
+                [this, key = module->info.key] { viewing().set_step(key); });
         before = name;
     }
     view->addSeparator();
@@ -90,8 +91,8 @@ void MainWindow::build_view_menu()
     view->addSeparator();
     QMenu* count = view->addMenu(tr("&Count in"));
     auto* group = new QActionGroup(count);
-    const std::array names{tr("Minutes, seconds, frames"), tr("Timecode"), tr("Timecode, drop-frame where it is defined"),
-                           tr("Frames"), tr("Seconds")};
+    const std::array names{tr("Minutes, seconds, frames"), tr("Timecode"),
+                           tr("Timecode, drop-frame where it is defined"), tr("Frames"), tr("Seconds")};
     for (const Counting counting : all_countings) {
         QAction* one = count->addAction(names.at(std::size_t(counting)));
         one->setCheckable(true);
@@ -105,7 +106,7 @@ void MainWindow::build_view_menu()
     QAction* timing = add(tr("Player &timing"), {}, [this](bool on) { timing_->set_on(on); });
     timing->setCheckable(true);
     add(tr("&Full screen"), {}, [this] { set_full_screen(!isFullScreen()); });
-    QAction* dim = add(tr("&Dim room"), {}, [this](bool on) { 
+    QAction* dim = add(tr("&Dim room"), {}, [this](bool on) {
         settings_.set_theme(on ? ThemeName::dim_room : ThemeName::paper);
         apply_theme(*qApp, settings_.theme());
     });
@@ -118,8 +119,10 @@ void MainWindow::build_keys()
     using enum StepKey::Where;
     keys_ = new KeyTable(viewing(), *this, sheet());
     // Shift changes what some keys type on most keyboards: both what is typed and the key are taken.
-    const QList<QKeySequence> photo_back{Qt::SHIFT | Qt::Key_Comma, Qt::SHIFT | Qt::Key_Less, Qt::SHIFT | Qt::Key_Semicolon};
-    const QList<QKeySequence> photo_on{Qt::SHIFT | Qt::Key_Period, Qt::SHIFT | Qt::Key_Greater, Qt::SHIFT | Qt::Key_Colon};
+    const QList<QKeySequence> photo_back{Qt::SHIFT | Qt::Key_Comma, Qt::SHIFT | Qt::Key_Less,
+                                         Qt::SHIFT | Qt::Key_Semicolon};
+    const QList<QKeySequence> photo_on{Qt::SHIFT | Qt::Key_Period, Qt::SHIFT | Qt::Key_Greater,
+                                       Qt::SHIFT | Qt::Key_Colon};
     const auto onion = [this] {
         OnionSkin skin = picture_->onion_skin();
         skin.on = !skin.on;
@@ -134,7 +137,8 @@ void MainWindow::build_keys()
                     {{Qt::Key_G}, onion, everywhere},
                     {{Qt::Key_F11}, [this] { set_full_screen(!isFullScreen()); }, everywhere},
                     {{Qt::Key_Escape}, [this] { end_what_goes_on(); }, everywhere},
-                    held_key(Qt::Key_B, [this](bool on) { picture_->show_as_shot(on); }, everywhere)});
+                    held_key(
+                        Qt::Key_B, [this](bool on) { picture_->show_as_shot(on); }, everywhere)});
     for (std::size_t i = 0; i < pages_.size(); ++i)
         keys_->add(step_modules()[i]->info.key, pages_[i]->keys());
 }
@@ -155,14 +159,15 @@ void MainWindow::end_what_goes_on()
 
 std::vector<KeyHelp> MainWindow::key_help() const
 {
-    std::vector<KeyHelp> help{{tr("Space"), tr("play or stop")},
-                              {tr(",   ."), tr("one frame back, one frame on")},
-                              {tr("Shift + ,   Shift + ."), tr("one photo back, one photo on")},
-                              {tr("G"), tr("onion skin")},
-                              {tr("B"), tr("held: as shot")},
-                              {tr("Z"), tr("the picture at full size, or whole again")},
-                              {tr("Arrow keys, Page, Home, End"), tr("move on the Sheet; with Shift the selection grows")},
-                              {tr("Ctrl + A   Esc"), tr("select all photos of the shot; select none")}};
+    std::vector<KeyHelp> help{
+        {tr("Space"), tr("play or stop")},
+        {tr(",   ."), tr("one frame back, one frame on")},
+        {tr("Shift + ,   Shift + ."), tr("one photo back, one photo on")},
+        {tr("G"), tr("onion skin")},
+        {tr("B"), tr("held: as shot")},
+        {tr("Z"), tr("the picture at full size, or whole again")},
+        {tr("Arrow keys, Page, Home, End"), tr("move on the Sheet; with Shift the selection grows")},
+        {tr("Ctrl + A   Esc"), tr("select all photos of the shot; select none")}};
     QStringList names;
     for (std::size_t i = 0; i < pages_.size(); ++i) {
         for (const KeyHelp& line : pages_[i]->key_help())

@@ -13,7 +13,8 @@ namespace frenlo::app {
 
 /// A line below the Route for what concerns the whole project: a message with what can be done about it, or the
 /// progress of bringing photos in. Nothing modal, nothing that goes away by itself.
-class NoticeBar : public QWidget {
+class NoticeBar : public QWidget
+{
     Q_OBJECT
 public:
     explicit NoticeBar(QWidget* parent = nullptr);

@@ -12,16 +12,20 @@
 
 namespace frenlo::app {
 
-ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& session, NoticeBar& notice, QWidget& window)
-    : places_(places), background_(background), session_(session), notice_(notice), window_(window), demo_(background, Rank::measure)
+ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& session, NoticeBar& notice,
+                         QWidget& window)
+    : places_(places), background_(background), session_(session), notice_(notice), window_(window),
+      demo_(background, Rank::measure)
 {
     connect(&session, &Session::opened, this, [this](const QStringList& problems) {
         Q_EMIT used(session_.file());
         if (problems.isEmpty())
             notice_.hide();
         else
-            notice_.show_message(problems.size() == 1 ? problems.first()
-                                                      : tr("%1 And %2 more; Sort lists them.").arg(problems.first()).arg(problems.size() - 1));
+            notice_.show_message(
+                problems.size() == 1
+                    ? problems.first()
+                    : tr("%1 And %2 more; Sort lists them.").arg(problems.first()).arg(problems.size() - 1));
     });
     connect(&session, &Session::saved_now, this, [this] {
         Q_EMIT used(session_.file());
@@ -38,8 +42,10 @@ ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& 
             notice_.show_progress(fraction, what, [this] { session_.stop_adding(); });
     });
     connect(&session, &Session::changed_on_disk, this, [this] {
-        notice_.show_message(tr("Another program has changed “%1” on the disk since it was opened here.").arg(session_.name()),
-                             {{tr("Take the change in"), [this] { session_.take_change_in(); }}, {tr("Save under another name…"), [this] { save_as(); }}});
+        notice_.show_message(
+            tr("Another program has changed “%1” on the disk since it was opened here.").arg(session_.name()),
+            {{tr("Take the change in"), [this] { session_.take_change_in(); }},
+             {tr("Save under another name…"), [this] { save_as(); }}});
     });
     connect(&session, &Session::photos_added, &notice, &NoticeBar::end_progress);
     connect(&session, &Session::found_again, this, [this](int found, int gone) {
@@ -90,8 +96,9 @@ void ProjectDesk::show_demo_card()
 
 void ProjectDesk::with_demo(std::function<void(const std::filesystem::path&)> go_on)
 {
-    demo_.start({}, [folder = places_.demo](const Job& job) { return demo::make_demo(folder, job); },
-                [go_on = std::move(go_on)](const std::filesystem::path& made) { go_on(made); });
+    demo_.start(
+        {}, [folder = places_.demo](const Job& job) { return demo::make_demo(folder, job); },
+        [go_on = std::move(go_on)](const std::filesystem::path& made) { go_on(made); });
 }
 
 void ProjectDesk::ask_folder()
@@ -105,8 +112,9 @@ void ProjectDesk::ask_folder()
 
 void ProjectDesk::ask_run()
 {
-    auto* dialog = new QFileDialog(&window_, tr("Choose one photo of the run"), {},
-                                   tr("Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.JPG *.JPEG *.PNG *.TIF *.TIFF)"));
+    auto* dialog =
+        new QFileDialog(&window_, tr("Choose one photo of the run"), {},
+                        tr("Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.JPG *.JPEG *.PNG *.TIF *.TIFF)"));
     dialog->setFileMode(QFileDialog::ExistingFile);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& photo) { take_in({from_qt(photo)}); });
@@ -160,16 +168,17 @@ void ProjectDesk::when_safe(std::function<void()> go_on)
                                      tr("“%1” has changes that are not saved.").arg(session_.name()),
                                      QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, &window_);
     question->setAttribute(Qt::WA_DeleteOnClose);
-    connect(question, &QMessageBox::buttonClicked, this, [this, question, go_on = std::move(go_on)](QAbstractButton* pressed) {
-        const auto answer = question->standardButton(pressed);
-        if (answer == QMessageBox::Discard) {
-            session_.start({}, {}); // gone on purpose: nothing is kept for recovery
-            go_on();
-        } else if (answer == QMessageBox::Save) {
-            after_save_ = go_on;
-            save();
-        }
-    });
+    connect(question, &QMessageBox::buttonClicked, this,
+            [this, question, go_on = std::move(go_on)](QAbstractButton* pressed) {
+                const auto answer = question->standardButton(pressed);
+                if (answer == QMessageBox::Discard) {
+                    session_.start({}, {}); // gone on purpose: nothing is kept for recovery
+                    go_on();
+                } else if (answer == QMessageBox::Save) {
+                    after_save_ = go_on;
+                    save();
+                }
+            });
     question->open();
 }
 
@@ -181,26 +190,29 @@ void ProjectDesk::offer_recovery()
             if (found.empty())
                 return;
             const AbandonedWork& work = found.front();
-            const QString name = work.saved_as.empty() ? tr("a project without a name")
-                                                       : tr("“%1”").arg(to_qt(work.saved_as.stem()));
+            const QString name =
+                work.saved_as.empty() ? tr("a project without a name") : tr("“%1”").arg(to_qt(work.saved_as.stem()));
             const QString when = QFileInfo(to_qt(work.kept)).lastModified().toString(QStringLiteral("d MMM HH:mm"));
-            notice_.show_message(
-                tr("Work on %1 from %2 was not saved before Frenlo ended.").arg(name).arg(when),
-                {{tr("Take it back"),
-                  [this, work] {
-                      background_.run(
-                          this, [work] { return Background::guarded([&] { return recovered(work); }); },
-                          [this, work](Result<Project> project) {
-                              if (!project) {
-                                  notice_.show_message(QString::fromStdString(project.error().text()));
-                                  return;
-                              }
-                              session_.take_back(std::move(*project), work.saved_as);
-                              background_.run(this, [work] { return forget(work), true; }, [](bool) {});
-                          });
-                  }},
-                 {tr("Throw it away"),
-                  [this, work] { background_.run(this, [work] { return forget(work), true; }, [](bool) {}); }}});
+            notice_.show_message(tr("Work on %1 from %2 was not saved before Frenlo ended.").arg(name).arg(when),
+                                 {{tr("Take it back"),
+                                   [this, work] {
+                                       background_.run(
+                                           this,
+                                           [work] { return Background::guarded([&] { return recovered(work); }); },
+                                           [this, work](Result<Project> project) {
+                                               if (!project) {
+                                                   notice_.show_message(QString::fromStdString(project.error().text()));
+                                                   return;
+                                               }
+                                               session_.take_back(std::move(*project), work.saved_as);
+                                               background_.run(
+                                                   this, [work] { return forget(work), true; }, [](bool) {});
+                                           });
+                                   }},
+                                  {tr("Throw it away"), [this, work] {
+                                       background_.run(
+                                           this, [work] { return forget(work), true; }, [](bool) {});
+                                   }}});
         });
 }
 

@@ -12,9 +12,10 @@ namespace frenlo::app {
 
 class NoticeBar;
 
-/// What comes in and goes out: projects, photos, the demo, work that was not saved. Asks where something must be chosen, and
-/// never lets unsaved work go unasked.
-class ProjectDesk : public QObject {
+/// What comes in and goes out: projects, photos, the demo, work that was not saved. Asks where something must be
+/// chosen, and never lets unsaved work go unasked.
+class ProjectDesk : public QObject
+{
     Q_OBJECT
 public:
     ProjectDesk(const Places& places, Background& background, Session& session, NoticeBar& notice, QWidget& window);

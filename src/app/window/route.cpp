@@ -60,8 +60,9 @@ void Station::paintEvent(QPaintEvent*)
     f.setPixelSize(11);
     painter.setFont(f);
     painter.setPen(look_ ? c.amber : c.second_ink);
-    painter.drawText(QRect(2, 41, width() - 4, 16), Qt::AlignCenter,
-                     painter.fontMetrics().elidedText(look_ ? look_at_this(figure_) : figure_, Qt::ElideRight, width() - 4));
+    painter.drawText(
+        QRect(2, 41, width() - 4, 16), Qt::AlignCenter,
+        painter.fontMetrics().elidedText(look_ ? look_at_this(figure_) : figure_, Qt::ElideRight, width() - 4));
     if (hasFocus()) {
         painter.setPen(QPen(c.spruce, 2));
         painter.setBrush(Qt::NoBrush);
@@ -70,7 +71,8 @@ void Station::paintEvent(QPaintEvent*)
 }
 
 Route::Route(Session& session, Viewing& viewing, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), name_(heading({})), place_(secondary({})), undo_(tool(tr("Undo"))), redo_(tool(tr("Redo")))
+    : QWidget(parent), session_(session), viewing_(viewing), name_(heading({})), place_(secondary({})),
+      undo_(tool(tr("Undo"))), redo_(tool(tr("Redo")))
 {
     setFixedHeight(64);
     auto* row = new QHBoxLayout(this);
@@ -116,7 +118,8 @@ void Route::add_page(const StepModule& module, const StepPage& page)
         stations_.push_back({new Station(name), {}});
         group_->addButton(stations_.back().button);
         line_->addWidget(stations_.back().button, 1);
-        connect(stations_.back().button, &Station::clicked, &viewing_, [this, place = stations_.size() - 1] { go_to(stations_[place]); });
+        connect(stations_.back().button, &Station::clicked, &viewing_,
+                [this, place = stations_.size() - 1] { go_to(stations_[place]); });
     }
     stations_.back().pages.push_back({&module, &page});
     connect(&page, &StepPage::route_changed, this, &Route::refresh);
@@ -125,7 +128,8 @@ void Route::add_page(const StepModule& module, const StepPage& page)
 /// The step of the station that is in view stays; else its first one.
 void Route::go_to(const Stop& stop)
 {
-    const bool there = std::any_of(stop.pages.begin(), stop.pages.end(), [&](const auto& p) { return viewing_.is_step(p.first->info.key); });
+    const bool there = std::any_of(stop.pages.begin(), stop.pages.end(),
+                                   [&](const auto& p) { return viewing_.is_step(p.first->info.key); });
     if (!there)
         viewing_.set_step(stop.pages.front().first->info.key);
     refresh();
@@ -134,7 +138,9 @@ void Route::go_to(const Stop& stop)
 void Route::refresh_project()
 {
     name_->setText(session_.name());
-    const QString tip = [](const QString& name) { return name.isEmpty() ? QString() : QStringLiteral(": ") + name; }(session_.undo_name());
+    const QString tip = [](const QString& name) {
+        return name.isEmpty() ? QString() : QStringLiteral(": ") + name;
+    }(session_.undo_name());
     undo_->setEnabled(!session_.undo_name().isEmpty());
     redo_->setEnabled(!session_.redo_name().isEmpty());
     undo_->setToolTip(tr("Undo%1 (Ctrl+Z)").arg(tip));
@@ -144,9 +150,10 @@ void Route::refresh_project()
         QString folder = to_qt(session_.file().parent_path());
         if (folder.startsWith(QDir::homePath()))
             folder.replace(0, QDir::homePath().size(), QStringLiteral("~"));
-        const QString state = !session_.saved()              ? tr("changed since")
-                              : session_.saved_at().isNull() ? tr("saved")
-                                                             : tr("saved %1").arg(session_.saved_at().toString(QStringLiteral("HH:mm")));
+        const QString state = !session_.saved() ? tr("changed since")
+                              : session_.saved_at().isNull()
+                                  ? tr("saved")
+                                  : tr("saved %1").arg(session_.saved_at().toString(QStringLiteral("HH:mm")));
         place = place_->fontMetrics().elidedText(folder, Qt::ElideMiddle, 160) + QStringLiteral(" · ") + state;
     } else if (session_.is_empty()) {
         place = tr("nothing in it yet");
@@ -186,7 +193,9 @@ void Route::paintEvent(QPaintEvent*)
     painter.fillRect(rect(), c.paper);
     painter.setRenderHint(QPainter::Antialiasing);
     for (std::size_t i = 0; i + 1 < stations_.size(); ++i) {
-        const auto centre = [&](const Stop& s) { return QPointF(s.button->geometry().center().x() + 0.5, s.button->y() + Station::dot_y); };
+        const auto centre = [&](const Stop& s) {
+            return QPointF(s.button->geometry().center().x() + 0.5, s.button->y() + Station::dot_y);
+        };
         const bool travelled = stations_[i].button->done() && stations_[i + 1].button->done();
         painter.setPen(QPen(travelled ? c.spruce : c.second_ink, travelled ? 2 : 1.5));
         painter.drawLine(centre(stations_[i]) + QPointF(10, 0), centre(stations_[i + 1]) - QPointF(10, 0));

@@ -15,7 +15,8 @@ class QPushButton;
 namespace frenlo::app {
 
 /// One step of the job on the Route: its name, its state and its one figure.
-class Station : public QAbstractButton {
+class Station : public QAbstractButton
+{
     Q_OBJECT
 public:
     Station(const QString& name, QWidget* parent = nullptr);
@@ -36,7 +37,8 @@ private:
 };
 
 /// The top line: the project and where it is saved, the steps of the job as stations on a line, undo and redo.
-class Route : public QWidget {
+class Route : public QWidget
+{
     Q_OBJECT
 public:
     Route(Session& session, Viewing& viewing, QWidget* parent = nullptr);

@@ -10,7 +10,8 @@ class QSettings;
 namespace frenlo::app {
 
 /// What is remembered between starts.
-class Settings {
+class Settings
+{
 public:
     explicit Settings(QSettings& store) : store_(store) {}
     [[nodiscard]] QStringList recent() const;

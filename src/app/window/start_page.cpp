@@ -30,8 +30,9 @@ StartPage::StartPage(QWidget* parent)
     auto* title = new QLabel(tr("Begin with your photos"));
     title->setStyleSheet(QStringLiteral("font-size: 24px; font-weight: 600;"));
     column->addWidget(title);
-    auto* lead = secondary(tr("Drop a folder of photos anywhere in this window. Frenlo puts them in order and lays them out "
-                              "like a page: one row is one second. Your photos are never changed."));
+    auto* lead =
+        secondary(tr("Drop a folder of photos anywhere in this window. Frenlo puts them in order and lays them out "
+                     "like a page: one row is one second. Your photos are never changed."));
     lead->setWordWrap(true);
     lead->setMaximumWidth(560);
     column->addWidget(lead);
@@ -47,7 +48,8 @@ StartPage::StartPage(QWidget* parent)
     auto* demo = new QPushButton(tr("Look at the demo"));
     demo->setToolTip(tr("Three small shots of a model harbour, made on this computer in about a minute"));
     auto* card = new QPushButton(tr("Sort the demo card"));
-    card->setToolTip(tr("The same harbour as it comes from the camera: trials, marker cards and three shots in one folder"));
+    card->setToolTip(
+        tr("The same harbour as it comes from the camera: trials, marker cards and three shots in one folder"));
     for (QPushButton* b : {folder, run, open})
         row->addWidget(b);
     row->addStretch();
@@ -90,7 +92,8 @@ void StartPage::set_recent(const QStringList& files)
         button->setMinimumWidth(140);
         button->setToolTip(file);
         connect(button, &QPushButton::clicked, this, [this, file] {
-            QMetaObject::invokeMethod(this, [this, file] { Q_EMIT open_recent(file); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this, [this, file] { Q_EMIT open_recent(file); }, Qt::QueuedConnection);
         });
         line->addWidget(button);
         line->addWidget(secondary(info.absolutePath()));

@@ -7,7 +7,8 @@ class QVBoxLayout;
 namespace frenlo::app {
 
 /// What is seen before there are photos: what to do first, what was done lately, and the demo.
-class StartPage : public QWidget {
+class StartPage : public QWidget
+{
     Q_OBJECT
 public:
     explicit StartPage(QWidget* parent = nullptr);

@@ -11,9 +11,10 @@ namespace frenlo::app {
 struct Workshop
 {
     Workshop(const Places& places, std::vector<StepInfo> steps)
-        : store(places.previews, preview_limit), session(background, places.recovery), viewing(session, std::move(steps)), loader(background, store),
-          player(viewing)
-    {}
+        : store(places.previews, preview_limit), session(background, places.recovery),
+          viewing(session, std::move(steps)), loader(background, store), player(viewing)
+    {
+    }
 
     static constexpr std::uintmax_t preview_limit = 4'000'000'000; ///< bytes: some 20,000 photos
 

@@ -29,9 +29,9 @@ QVBoxLayout* tight_column(QWidget* in)
 }
 
 Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture)
-    : viewing_(viewing), picture_(picture), sheet_(new SheetPanel(session, viewing, loader)), transport_(new Transport(viewing, player, picture)),
-      tools_(new QStackedWidget), lower_(new QWidget), benches_(new QStackedWidget), across_(new QSplitter(Qt::Horizontal)),
-      down_(new QSplitter(Qt::Vertical))
+    : viewing_(viewing), picture_(picture), sheet_(new SheetPanel(session, viewing, loader)),
+      transport_(new Transport(viewing, player, picture)), tools_(new QStackedWidget), lower_(new QWidget),
+      benches_(new QStackedWidget), across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical))
 {
     auto* top = new QWidget;
     auto* picture_column = tight_column(top);
@@ -101,7 +101,8 @@ void Workspace::look()
     const Entry& now = entries_.at(viewing_.step_index());
     const QString station = name_of(*now.module);
     delete std::exchange(pages_, nullptr);
-    if (std::count_if(entries_.begin(), entries_.end(), [&](const Entry& e) { return name_of(*e.module) == station; }) > 1) {
+    if (std::count_if(entries_.begin(), entries_.end(), [&](const Entry& e) { return name_of(*e.module) == station; }) >
+        1) {
         pages_ = page_row(station);
         static_cast<QVBoxLayout*>(lower_->layout())->insertWidget(0, pages_);
     }

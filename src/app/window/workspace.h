@@ -12,8 +12,10 @@ namespace frenlo::app {
 class SheetPanel;
 class Transport;
 
-/// The page while there are photos: the Sheet, the large picture, and below it the tools and the bench of the step in view.
-class Workspace : public QWidget {
+/// The page while there are photos: the Sheet, the large picture, and below it the tools and the bench of the step in
+/// view.
+class Workspace : public QWidget
+{
     Q_OBJECT
 public:
     Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture);

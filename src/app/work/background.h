@@ -11,17 +11,19 @@
 namespace frenlo::app {
 
 /// What goes first when not all can run at once, the most urgent last.
-enum class Rank {
-    write, ///< films: they take hours, and a core of their own
+enum class Rank
+{
+    write,   ///< films: they take hours, and a core of their own
     prepare, ///< previews that will be looked at some day
     measure, ///< what somebody asked for and waits for
-    screen, ///< what should be seen now, or plays next
-    save, ///< what must not be lost
+    screen,  ///< what should be seen now, or plays next
+    save,    ///< what must not be lost
 };
 
 /// The application's one thread pool. Work takes its input by value and hands its result back on the interface thread;
 /// nothing on the interface thread ever waits for it.
-class Background : public QObject {
+class Background : public QObject
+{
     Q_OBJECT
 public:
     explicit Background(QObject* parent = nullptr);

@@ -2,9 +2,8 @@
 
 #include "core/source/camera_thumbnail.h"
 
-#include <QThread>
-
 #include <opencv2/imgproc.hpp>
+#include <QThread>
 
 namespace frenlo::app {
 
@@ -13,7 +12,8 @@ namespace {
 constexpr std::size_t picture_budget = 320u * 1024 * 1024;
 
 /// The camera's thumbnails as a source, so that even they go through render().
-class CameraThumbnails : public PhotoSource {
+class CameraThumbnails : public PhotoSource
+{
 public:
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size, Damage) const override
     {
@@ -25,7 +25,8 @@ public:
 };
 
 /// The photo itself; where it is cut off, what there is of it, since something must be seen on the screen.
-class WholePhotos : public PhotoSource {
+class WholePhotos : public PhotoSource
+{
 public:
     explicit WholePhotos(const Previews& previews) : previews_(previews) {}
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage) const override
@@ -121,7 +122,8 @@ void PhotoLoader::prepare(std::vector<PhotoPtr> photos)
 
 bool PhotoLoader::idle() const
 {
-    return !readiness_timer_.isActive() && running_ == 0 && next_wanted_ >= wanted_.size() && next_preparing_ >= preparing_.size();
+    return !readiness_timer_.isActive() && running_ == 0 && next_wanted_ >= wanted_.size() &&
+           next_preparing_ >= preparing_.size();
 }
 
 void PhotoLoader::pump()
@@ -135,9 +137,8 @@ bool PhotoLoader::start_next_wanted()
 {
     for (; next_wanted_ < wanted_.size(); ++next_wanted_) {
         const Wanted& w = wanted_[next_wanted_];
-        const bool pointless =
-            w.quality == Quality::camera &&
-            (pictures_.contains({w.request, Quality::preview}) || without_thumbnail_.contains(w.request.photo));
+        const bool pointless = w.quality == Quality::camera && (pictures_.contains({w.request, Quality::preview}) ||
+                                                                without_thumbnail_.contains(w.request.photo));
         if (pointless || pictures_.contains(w) || making_.contains(w) || unreadable_.contains(w.request.photo))
             continue;
         making_.insert(w);
@@ -176,8 +177,7 @@ bool PhotoLoader::start_next_preparation()
     const PhotoPtr photo = preparing_[next_preparing_++];
     ++running_;
     background_.run(
-        this,
-        [photo, &previews = previews_] { return prepared_photo(*photo, previews); },
+        this, [photo, &previews = previews_] { return prepared_photo(*photo, previews); },
         [this, photo, list = preparation_](const Result<double>& sharpness) {
             --running_;
             if (sharpness)

@@ -14,7 +14,8 @@
 namespace frenlo::app {
 
 /// Makes pictures in the background, in the order in which they are wanted, and keeps them within a budget.
-class PhotoLoader : public QObject {
+class PhotoLoader : public QObject
+{
     Q_OBJECT
 public:
     PhotoLoader(Background& background, PreviewStore& store, QObject* parent = nullptr);
@@ -37,7 +38,7 @@ public:
     [[nodiscard]] bool idle() const;
 
 Q_SIGNALS:
-    void arrived();  ///< something that was wanted is there; painters look again
+    void arrived(); ///< something that was wanted is there; painters look again
     void readiness_changed();
     void could_not_read();
     void all_prepared(); ///< the last of the photos given to prepare() is done

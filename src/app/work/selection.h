@@ -8,7 +8,8 @@
 namespace frenlo::app {
 
 /// Which photos are selected, and the one that the keys move from. A value; photos count from 0 to count - 1.
-class Selection {
+class Selection
+{
 public:
     [[nodiscard]] bool contains(PhotoIndex photo) const { return chosen_.contains(photo); }
     [[nodiscard]] bool empty() const { return chosen_.empty(); }

@@ -25,7 +25,8 @@ Session::Session(Background& background, const std::filesystem::path& recovery_f
 {
     connect(&search_, &Task::progress, this, &Session::progress);
     connect(&search_, &Task::failed, this, &Session::failed);
-    connect(&search_, &Task::stopped, this, [this] { Q_EMIT failed(tr("Stopped. The photos that were found so far are in.")); });
+    connect(&search_, &Task::stopped, this,
+            [this] { Q_EMIT failed(tr("Stopped. The photos that were found so far are in.")); });
     try {
         recovery_ = std::make_shared<RecoverySlot>(recovery_folder);
     } catch (const Failure& failure) {
@@ -115,7 +116,9 @@ void Session::open(const std::filesystem::path& file)
 {
     background_.run(
         this,
-        [file, journals = journals_] { return Background::guarded([&] { return load_project(file, moved_files(journals)); }); },
+        [file, journals = journals_] {
+            return Background::guarded([&] { return load_project(file, moved_files(journals)); });
+        },
         [this, file](Result<LoadedProject> loaded) {
             if (!loaded) {
                 Q_EMIT failed(QString::fromStdString(loaded.error().text()));
@@ -203,7 +206,10 @@ void Session::look_at_disk()
 void Session::take_change_in()
 {
     background_.run(
-        this, [file = file_, journals = journals_] { return Background::guarded([&] { return load_project(file, moved_files(journals)); }); },
+        this,
+        [file = file_, journals = journals_] {
+            return Background::guarded([&] { return load_project(file, moved_files(journals)); });
+        },
         [this, file = file_](Result<LoadedProject> loaded) {
             if (file != file_)
                 return;
@@ -233,20 +239,23 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
     if (busy())
         return;
     arriving_ = 0;
-    const auto arrived = [this, self = QPointer<QObject>(this), places, arrivals = ++arrivals_, &background = background_](ScanResult so_far) {
+    const auto arrived = [this, self = QPointer<QObject>(this), places, arrivals = ++arrivals_,
+                          &background = background_](ScanResult so_far) {
         background.post(self, [this, places, arrivals, so_far = std::move(so_far)] {
             if (arrivals == arrivals_)
                 take_arrival(so_far, places);
         });
     };
-    search_.start({}, [places, arrived](const Job& job) { return scan(places, ScanOptions{}, job, arrived); },
-                  [this, places](const ScanResult& found) { take_all(found, places); });
+    search_.start(
+        {}, [places, arrived](const Job& job) { return scan(places, ScanOptions{}, job, arrived); },
+        [this, places](const ScanResult& found) { take_all(found, places); });
 }
 
 void Session::take_all(const ScanResult& found, const std::vector<std::filesystem::path>& places)
 {
     if (found.photos.empty()) {
-        Q_EMIT failed(tr("There are no photos in %1. JPEG, PNG, TIFF and WebP can be brought in.").arg(to_qt(places.front())));
+        Q_EMIT failed(
+            tr("There are no photos in %1. JPEG, PNG, TIFF and WebP can be brought in.").arg(to_qt(places.front())));
         return;
     }
     take_arrival(found, places);
@@ -269,7 +278,8 @@ void Session::take_arrival(const ScanResult& found, const std::vector<std::files
     const std::string name = shown_path(places.front().filename());
     const bool first = arriving_ == 0;
     if (first)
-        arriving_ = ++last_gesture_ | std::uint64_t(1) << 62; // all that arrives is one step, apart from the gestures of hands
+        arriving_ = ++last_gesture_ | std::uint64_t(1)
+                                          << 62; // all that arrives is one step, apart from the gestures of hands
     apply(
         [&](const Project& p) {
             return first ? add_scanned(p, found, std::nullopt, Division::card, name) : update_scanned(p, found, name);
@@ -284,20 +294,21 @@ void Session::find_again(const std::filesystem::path& folder)
         std::vector<Match> matches;
         std::size_t gone = 0;
     };
-    search_.start({},
-                  [project = project(), folder](const Job& job) {
-                      std::vector<PhotoPtr> gone;
-                      for (const auto& shot : project.shots)
-                          for (const auto& p : shot->photos)
-                              if (!stamp_of(p.photo->file))
-                                  gone.push_back(p.photo);
-                      const std::array places{folder};
-                      return Searched{frenlo::find_again(gone, places, job), gone.size()};
-                  },
-                  [this](const Searched& searched) {
-                      apply([&](const Project& p) { return replace_photos(p, searched.matches); }, tr("Find photos again"));
-                      Q_EMIT found_again(int(searched.matches.size()), int(searched.gone - searched.matches.size()));
-                  });
+    search_.start(
+        {},
+        [project = project(), folder](const Job& job) {
+            std::vector<PhotoPtr> gone;
+            for (const auto& shot : project.shots)
+                for (const auto& p : shot->photos)
+                    if (!stamp_of(p.photo->file))
+                        gone.push_back(p.photo);
+            const std::array places{folder};
+            return Searched{frenlo::find_again(gone, places, job), gone.size()};
+        },
+        [this](const Searched& searched) {
+            apply([&](const Project& p) { return replace_photos(p, searched.matches); }, tr("Find photos again"));
+            Q_EMIT found_again(int(searched.matches.size()), int(searched.gone - searched.matches.size()));
+        });
 }
 
 void Session::relocate(Moved moved)

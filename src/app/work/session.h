@@ -23,7 +23,8 @@ struct ScanResult;
 namespace frenlo::app {
 
 /// The project at work: its history, its file, and its copy for recovery. All disk work happens in the background.
-class Session : public QObject {
+class Session : public QObject
+{
     Q_OBJECT
 public:
     /// recovery_folder: where unsaved work is kept.
@@ -36,7 +37,8 @@ public:
     [[nodiscard]] QDateTime saved_at() const { return saved_at_; }
     [[nodiscard]] bool is_empty() const { return project().shots.empty(); }
 
-    /// One step that can be undone. An edit that throws Failure changes nothing; failed() says why. name is shown in the menu: "Set hold". gesture: see History::push.
+    /// One step that can be undone. An edit that throws Failure changes nothing; failed() says why. name is shown in
+    /// the menu: "Set hold". gesture: see History::push.
     void apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture = 0);
     [[nodiscard]] QString undo_name() const;
     [[nodiscard]] QString redo_name() const;
@@ -52,7 +54,8 @@ public:
     void open(const std::filesystem::path& file);
     /// saved_now(), changed_on_disk() or failed() follows.
     void save(const std::filesystem::path& file);
-    /// Takes what another program wrote into the project's file; a step that can be undone, so that unsaved work is kept.
+    /// Takes what another program wrote into the project's file; a step that can be undone, so that unsaved work is
+    /// kept.
     void take_change_in();
 
     /// Brings photos in: scans in the background and adds the shots in one step. photos_added() or failed() follows.
@@ -68,8 +71,8 @@ public:
     void set_journals(const std::filesystem::path& folder) { journals_ = folder; }
 
 Q_SIGNALS:
-    void changed();       ///< the project, what can be undone, or whether it is saved
-    void started();       ///< another project altogether
+    void changed(); ///< the project, what can be undone, or whether it is saved
+    void started(); ///< another project altogether
     void opened(const QStringList& problems);
     void saved_now();
     void photos_added(int photos);
@@ -100,7 +103,7 @@ private:
     std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to
     QTimer recovery_timer_;
     bool recovery_writing_ = false;
-    Task search_; ///< for photos: new ones, or those that are gone
+    Task search_;                ///< for photos: new ones, or those that are gone
     std::uint64_t arrivals_ = 0; ///< tells what an earlier search brings from what is waited for
     std::uint64_t arriving_ = 0; ///< the gesture of what arrives; 0 before the first of it
     std::uint64_t last_gesture_ = 0;

@@ -24,7 +24,8 @@ Job Task::begin(const TaskKey& key)
     fraction_ = 0;
     what_.clear();
     time_.start();
-    return Job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_, run = run_](double fraction, std::string_view what) {
+    return Job(stop_.get_token(), [this, self = QPointer<QObject>(this), &background = background_,
+                                   run = run_](double fraction, std::string_view what) {
         background.post(self, [this, fraction, run, text = QString::fromUtf8(what.data(), qsizetype(what.size()))] {
             if (!running_ || run != run_)
                 return;

@@ -19,9 +19,10 @@ struct TaskKey
     const char* step = "";
 };
 
-/// Long work in the background, one at a time: how far it is, how long it will still take, how it is stopped, what went wrong.
-/// Its owner says what becomes of the result.
-class Task : public QObject {
+/// Long work in the background, one at a time: how far it is, how long it will still take, how it is stopped, what went
+/// wrong. Its owner says what becomes of the result.
+class Task : public QObject
+{
     Q_OBJECT
 public:
     Task(Background& background, Rank rank, QObject* parent = nullptr);

@@ -4,7 +4,8 @@
 
 namespace frenlo::app {
 
-Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent) : QObject(parent), session_(session), steps_(std::move(steps))
+Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent)
+    : QObject(parent), session_(session), steps_(std::move(steps))
 {
     connect(&session, &Session::changed, this, &Viewing::follow_project);
     connect(&session, &Session::started, this, [this] {
@@ -22,13 +23,14 @@ const Shot* Viewing::shot() const
     return shot_.at() < shots.size() ? shots[shot_.at()].get() : nullptr;
 }
 
-const DisplayTimeline& Viewing::page() const
+const DisplayTimeline& Viewing::timeline() const
 {
-    if (!page_) {
+    if (!timeline_) {
         const Rate rate = session_.project().delivered_at;
-        page_ = shot() ? display_timeline(session_.project(), *shot()) : DisplayTimeline{Schedule({}, rate, rate), {}, {}, 1, 0};
+        timeline_ = shot() ? display_timeline(session_.project(), *shot())
+                           : DisplayTimeline{Schedule({}, rate, rate), {}, {}, 1, 0};
     }
-    return *page_;
+    return *timeline_;
 }
 
 void Viewing::set_counting(Counting counting)
@@ -81,7 +83,7 @@ void Viewing::set_shot(ShotIndex shot)
     selection_ = {};
     playhead_ = FrameIndex(0);
     seen_ = session_.project().shots[shot.at()];
-    page_.reset();
+    timeline_.reset();
     Q_EMIT shot_changed();
     Q_EMIT selection_changed();
     Q_EMIT playhead_changed();
@@ -133,9 +135,10 @@ void Viewing::step_photos(int by)
 void Viewing::follow_project()
 {
     const auto& shots = session_.project().shots;
-    shot_ = ShotIndex(std::clamp<std::int64_t>(shot_.value, 0, std::max<std::int64_t>(0, std::int64_t(shots.size()) - 1)));
+    shot_ =
+        ShotIndex(std::clamp<std::int64_t>(shot_.value, 0, std::max<std::int64_t>(0, std::int64_t(shots.size()) - 1)));
     seen_ = shots.empty() ? nullptr : shots[shot_.at()];
-    page_.reset();
+    timeline_.reset();
     Selection kept = selection_;
     kept.limit(seen_ ? std::int64_t(seen_->photos.size()) : 0);
     const bool selection_differs = !(kept == selection_);

@@ -15,12 +15,14 @@ namespace frenlo::app {
 /// What all parts of the window know of a step.
 struct StepInfo
 {
-    const char* key; ///< as its folder
-    bool tiles = false; ///< the Sheet shows all photos as even tiles, and the picture each in its own shape; else it is about the film
+    const char* key;    ///< as its folder
+    bool tiles = false; ///< the Sheet shows all photos as even tiles, and the picture each in its own shape; else it is
+                        ///< about the film
 };
 
 /// What is being looked at: step, shot, selection, the frame under the player. Never part of the project.
-class Viewing : public QObject {
+class Viewing : public QObject
+{
     Q_OBJECT
 public:
     /// steps: all there are; the first one is looked at.
@@ -33,14 +35,15 @@ public:
     /// None while the project has no shots.
     [[nodiscard]] const Shot* shot() const;
     /// Of the shot looked at, with what the kept range leaves out; kept until shot or rate change.
-    [[nodiscard]] const DisplayTimeline& page() const;
-    [[nodiscard]] const Schedule& schedule() const { return page().schedule; }
+    [[nodiscard]] const DisplayTimeline& timeline() const;
+    [[nodiscard]] const Schedule& schedule() const { return timeline().schedule; }
     /// How many frames are exported.
-    [[nodiscard]] std::int64_t film_frames() const { return page().kept_end - page().kept_begin; }
+    [[nodiscard]] std::int64_t film_frames() const { return timeline().kept_end - timeline().kept_begin; }
     [[nodiscard]] const Selection& selection() const { return selection_; }
     /// Always within the schedule, 0 when that is empty.
     [[nodiscard]] FrameIndex playhead() const { return playhead_; }
-    /// The photo to show large: where there are tiles the current one, else the one under the player; -1 when there is none.
+    /// The photo to show large: where there are tiles the current one, else the one under the player; -1 when there is
+    /// none.
     [[nodiscard]] PhotoIndex shown_photo() const;
     /// The selected photos, or all of the shot where none is selected.
     [[nodiscard]] std::vector<PhotoIndex> chosen_or_all() const;
@@ -61,7 +64,7 @@ public:
 
 Q_SIGNALS:
     void step_changed();
-    void shot_changed();      ///< another shot, or the shot itself changed
+    void shot_changed(); ///< another shot, or the shot itself changed
     void selection_changed();
     void playhead_changed();
     void counting_changed();
@@ -76,7 +79,7 @@ private:
     Selection selection_;
     FrameIndex playhead_;
     ShotPtr seen_; ///< the shot as it was when the schedule was made
-    mutable std::optional<DisplayTimeline> page_;
+    mutable std::optional<DisplayTimeline> timeline_;
     Counting counting_ = Counting::clock;
 };
 

@@ -11,7 +11,8 @@ PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));
 }
 
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Corrections corrections)
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
+                             Corrections corrections)
 {
     return request_for_shares(shot, schedule.shares_at(frame), size, Fit::inside, corrections);
 }

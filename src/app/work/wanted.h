@@ -7,10 +7,11 @@
 
 namespace frenlo::app {
 
-enum class Quality {
-    camera, ///< the camera's thumbnail: instant and rough
+enum class Quality
+{
+    camera,  ///< the camera's thumbnail: instant and rough
     preview, ///< from the previews on disk, made when missing
-    exact, ///< from the photo itself: what an export writes
+    exact,   ///< from the photo itself: what an export writes
 };
 
 /// A picture to have in memory.
@@ -39,17 +40,18 @@ struct ViewState
     FrameIndex play_begin; ///< the frames that are played, [play_begin, play_end)
     FrameIndex play_end;
     std::size_t playing_budget = 160u << 20; ///< bytes that pictures for playing may take, of four a pixel
-    std::vector<PhotoIndex> visible; ///< tiles on the screen, in reading order
-    std::vector<PhotoIndex> near; ///< tiles a page away
-    cv::Size tile_size; ///< device pixels, box
+    std::vector<PhotoIndex> visible;         ///< tiles on the screen, in reading order
+    std::vector<PhotoIndex> near;            ///< tiles a page away
+    cv::Size tile_size;                      ///< device pixels, box
 };
 
 /// The picture that stands for this frame on the screen.
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size, Corrections corrections = Corrections::applied);
+PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
+                             Corrections corrections = Corrections::applied);
 
 /// What to have in memory, the most urgent first: the large picture (exact when it stands still), the frames that play
-/// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show. While it stands, what plays
-/// next comes last: the first pass then plays in time.
+/// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show. While it stands, what
+/// plays next comes last: the first pass then plays in time.
 std::vector<Wanted> plan_loads(const ViewState& s);
 
 /// All photos of the shot, those nearest to this one first: the order in which previews are put on disk.

@@ -95,7 +95,8 @@ void sync_and_close(int fd, const fs::path& file)
     ::close(fd);
 }
 
-/// The rename itself must survive a power cut. Some file systems refuse to sync a folder; the data is safe all the same.
+/// The rename itself must survive a power cut. Some file systems refuse to sync a folder; the data is safe all the
+/// same.
 void sync_folder(const fs::path& folder)
 {
     const int fd = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
@@ -123,7 +124,8 @@ bool try_rename_new(const fs::path& from, const fs::path& to)
     if (error == EXDEV)
         return false;
     if (error == EEXIST)
-        throw Failure({"a file of this name is there already and is not replaced", to, "Choose another folder or name"});
+        throw Failure(
+            {"a file of this name is there already and is not replaced", to, "Choose another folder or name"});
     fail("the file cannot be given its name", to, error);
 }
 
@@ -203,13 +205,13 @@ fs::path real_target(const fs::path& target)
     return real;
 }
 
-AtomicFile::AtomicFile(fs::path target, Noted noted)
-    : target_(std::move(target)), real_(real_target(target_))
+AtomicFile::AtomicFile(fs::path target, Noted noted) : target_(std::move(target)), real_(real_target(target_))
 {
     struct stat there = {};
     const bool replaces = ::stat(real_.c_str(), &there) == 0;
     if (replaces && !S_ISREG(there.st_mode))
-        throw Failure({S_ISDIR(there.st_mode) ? "this is a folder" : "this is not a file", target_, "Choose another name"});
+        throw Failure(
+            {S_ISDIR(there.st_mode) ? "this is a folder" : "this is not a file", target_, "Choose another name"});
     // Renaming needs no right to the file itself, so it is asked for here; the superuser is only stopped by the bits.
     if (replaces && ((there.st_mode & 0222) == 0 || ::access(real_.c_str(), W_OK) != 0))
         throw Failure({"the file may not be written to", target_, "Make it writable or choose another name"});
@@ -221,7 +223,8 @@ AtomicFile::AtomicFile(fs::path target, Noted noted)
     if (replaces) {
         const bool own = there.st_uid == ::geteuid() && there.st_gid == ::getegid();
         // Only the superuser may give files away; for others the new file is theirs, as after a copy.
-        if ((!own && ::fchown(fd, there.st_uid, there.st_gid) != 0 && errno != EPERM) || ::fchmod(fd, there.st_mode & 07777) != 0) {
+        if ((!own && ::fchown(fd, there.st_uid, there.st_gid) != 0 && errno != EPERM) ||
+            ::fchmod(fd, there.st_mode & 07777) != 0) {
             const int error = errno;
             ::close(fd);
             ::unlink(unfinished_.c_str());

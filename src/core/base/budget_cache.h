@@ -11,7 +11,8 @@ namespace frenlo {
 /// Keeps values while their costs fit a budget; the least recently used go first. Safe from any thread.
 /// A value that alone exceeds the budget is not kept.
 template <class Key, class Value, class Hash = std::hash<Key>>
-class BudgetCache {
+class BudgetCache
+{
 public:
     explicit BudgetCache(std::size_t budget) : budget_(budget) {}
 

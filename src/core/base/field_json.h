@@ -1,6 +1,7 @@
 #pragma once
-// How values that have fields (fields.h) are written as JSON, read again, described, and made up for tests. What is read may
-// come from anywhere and hold anything: each number is checked for its range, and what is wrong is said by its field.
+// How values that have fields (fields.h) are written as JSON, read again, described, and made up for tests. What is
+// read may come from anywhere and hold anything: each number is checked for its range, and what is wrong is said by its
+// field.
 #include "core/base/fields.h"
 #include "core/base/id.h"
 #include "core/base/strong.h"
@@ -22,8 +23,8 @@ using Json = nlohmann::ordered_json;
     throw std::invalid_argument(what);
 }
 
-/// How one type is coded. write: to JSON; read: throws std::invalid_argument or nlohmann's exceptions, without the field's
-/// name; schema: JSON Schema 2020-12; sample: values that differ by n and are not the default.
+/// How one type is coded. write: to JSON; read: throws std::invalid_argument or nlohmann's exceptions, without the
+/// field's name; schema: JSON Schema 2020-12; sample: values that differ by n and are not the default.
 template <class T>
 struct Coded;
 
@@ -70,7 +71,8 @@ struct Coded<T>
     {
         const auto low = T(std::max(r.low, double(std::numeric_limits<T>::min())));
         const T high = r.high >= double(std::numeric_limits<T>::max()) ? std::numeric_limits<T>::max() : T(r.high);
-        const bool fits = j.is_number_unsigned() ? j.get<std::uint64_t>() <= std::uint64_t(high) : j.is_number_integer() && std::int64_t(low) <= j.get<std::int64_t>();
+        const bool fits = j.is_number_unsigned() ? j.get<std::uint64_t>() <= std::uint64_t(high)
+                                                 : j.is_number_integer() && std::int64_t(low) <= j.get<std::int64_t>();
         if (const T v = fits ? j.get<T>() : T(); fits && v >= low && v <= high)
             return v;
         wrong(j.dump() + " is not " + std::to_string(low) + " to " + std::to_string(high));
@@ -86,7 +88,8 @@ struct Coded<T>
     }
     static T sample(int n, const Limits& r)
     {
-        const double low = std::max({r.low, double(std::numeric_limits<T>::min()), -50.0}), high = std::min(r.high, double(std::numeric_limits<T>::max()));
+        const double low = std::max({r.low, double(std::numeric_limits<T>::min()), -50.0}),
+                     high = std::min(r.high, double(std::numeric_limits<T>::max()));
         return T(low + double((n * 3 + 2) % std::int64_t(std::min(high - low + 1, 100.0))));
     }
 };

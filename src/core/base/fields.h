@@ -1,6 +1,6 @@
 #pragma once
-// A field is written once: its name, what it says, its unit and its range stand in one table beside the struct. Reading and
-// writing (field_json.h), the schema, equality across shared parts, hashes and the test of all fields come from it.
+// A field is written once: its name, what it says, its unit and its range stand in one table beside the struct. Reading
+// and writing (field_json.h), the schema, equality across shared parts, hashes and the test of all fields come from it.
 #include <array>
 #include <cstddef>
 #include <cstdint>
@@ -51,14 +51,21 @@ template <class T>
 struct Fields;
 
 template <class T>
-concept HasFields = requires { Fields<T>::table; };
+concept HasFields = requires
+{
+    Fields<T>::table;
+};
 
-/// Specialised beside an enum: static constexpr std::array<std::string_view, N> words, in the order of its values from 0.
+/// Specialised beside an enum: static constexpr std::array<std::string_view, N> words, in the order of its values from
+/// 0.
 template <class E>
 struct Words;
 
 template <class E>
-concept HasWords = requires { Words<E>::words; };
+concept HasWords = requires
+{
+    Words<E>::words;
+};
 
 template <HasWords E>
 constexpr std::string_view word_of(E e)
@@ -138,20 +145,22 @@ bool same_value(const std::vector<std::shared_ptr<const T>>& a, const std::vecto
 template <HasFields T>
 bool same_fields(const T& a, const T& b)
 {
-    return std::apply([&](const auto&... f) { return (same_value(a.*f.member, b.*f.member) && ...); }, Fields<T>::table);
+    return std::apply([&](const auto&... f) { return (same_value(a.*f.member, b.*f.member) && ...); },
+                      Fields<T>::table);
 }
 
 inline std::size_t mixed_hash(std::size_t a, std::size_t b)
 {
-    return (a ^ (b + 0x9e3779b97f4a7c15ULL + (a << 6) + (a >> 2))) * 0xff51afd7ed558ccdULL; // MurmurHash3's mixing constant
+    return (a ^ (b + 0x9e3779b97f4a7c15ULL + (a << 6) + (a >> 2))) *
+           0xff51afd7ed558ccdULL; // MurmurHash3's mixing constant
 }
 
 /// Specialised for types of others that have no hash of their own.
 template <class T>
 struct HashOf;
 
-/// Equal values have equal hashes; every field counts. Types that are neither numbers, texts, lists nor structs with fields
-/// have a hash_value beside them, or a HashOf.
+/// Equal values have equal hashes; every field counts. Types that are neither numbers, texts, lists nor structs with
+/// fields have a hash_value beside them, or a HashOf.
 template <class T>
 std::size_t hash_of(const T& value)
 {

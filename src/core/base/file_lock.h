@@ -5,7 +5,8 @@
 namespace frenlo {
 
 /// A file that one process holds; the system lets go of it when that process ends, however it ends.
-class FileLock {
+class FileLock
+{
 public:
     /// Nothing while another process holds it, or where the file cannot be made; errno says which.
     static std::optional<FileLock> try_take(const std::filesystem::path& file);

@@ -16,9 +16,9 @@ std::string id_text(std::uint64_t id);
 /// The inverse; nothing for other texts and for 0.
 std::optional<std::uint64_t> parse_id(std::string_view text);
 
-/// Who something is, however it is called, wherever it has moved to, and whatever was done to it. Whatever refers to it from
-/// outside (a measurement under way, a selection, an export) refers to its identity. Random, so that undo and a second
-/// program never give one twice; 0: none yet.
+/// Who something is, however it is called, wherever it has moved to, and whatever was done to it. Whatever refers to it
+/// from outside (a measurement under way, a selection, an export) refers to its identity. Random, so that undo and a
+/// second program never give one twice; 0: none yet.
 template <class Tag>
 struct Id
 {

@@ -16,7 +16,8 @@ namespace {
 
 FileStamp stamp_from(const struct stat& info)
 {
-    return {static_cast<std::uintmax_t>(info.st_size), std::int64_t(info.st_mtim.tv_sec) * 1'000'000'000 + info.st_mtim.tv_nsec};
+    return {static_cast<std::uintmax_t>(info.st_size),
+            std::int64_t(info.st_mtim.tv_sec) * 1'000'000'000 + info.st_mtim.tv_nsec};
 }
 
 [[noreturn]] void cannot_open(const fs::path& file, int error)
@@ -37,11 +38,14 @@ std::optional<FileStamp> stamp_of(const fs::path& file)
 
 InputFile::InputFile(fs::path file) : file_(std::move(file))
 {
-    // Looked at first, since opening a pipe or a device can do something; and without waiting, should it change meanwhile.
+    // Looked at first, since opening a pipe or a device can do something; and without waiting, should it change
+    // meanwhile.
     struct stat info = {};
     if (::stat(file_.c_str(), &info) != 0)
         cannot_open(file_, errno);
-    const auto no_file = [&] { return Failure({"this is not a file", file_, S_ISDIR(info.st_mode) ? "" : "Pipes and devices cannot be read"}); };
+    const auto no_file = [&] {
+        return Failure({"this is not a file", file_, S_ISDIR(info.st_mode) ? "" : "Pipes and devices cannot be read"});
+    };
     if (!S_ISREG(info.st_mode))
         throw no_file();
     fd_ = ::open(file_.c_str(), O_RDONLY | O_NONBLOCK | O_NOCTTY | O_CLOEXEC);
@@ -79,7 +83,8 @@ std::size_t InputFile::read(char* to, std::size_t size)
 void InputFile::seek(std::uintmax_t position)
 {
     if (::lseek(fd_, static_cast<off_t>(position), SEEK_SET) < 0)
-        throw Failure({std::string("the file cannot be read (") + std::strerror(errno) + ")", file_, "Check the disk or card"});
+        throw Failure(
+            {std::string("the file cannot be read (") + std::strerror(errno) + ")", file_, "Check the disk or card"});
 }
 
 std::string read_whole_file(const fs::path& file)

@@ -20,7 +20,8 @@ struct FileStamp
 std::optional<FileStamp> stamp_of(const std::filesystem::path& file);
 
 /// A regular file, opened for reading. Pipes and devices are a Failure at once: whoever opened one would wait for ever.
-class InputFile {
+class InputFile
+{
 public:
     /// Throws Failure that says what, which file and what to do.
     explicit InputFile(std::filesystem::path file);

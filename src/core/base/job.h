@@ -10,7 +10,8 @@ namespace frenlo {
 
 /// The one argument that long work takes: where it says how far it is, and where it learns that it should stop.
 /// report() may be called from any thread; the function given must allow that.
-class Job {
+class Job
+{
 public:
     using Report = std::function<void(double fraction, std::string_view what)>;
 

@@ -1,9 +1,8 @@
 #include "core/base/local_fit.h"
 
-#include <Eigen/Dense>
-
 #include <algorithm>
 #include <cmath>
+#include <Eigen/Dense>
 
 namespace frenlo {
 
@@ -21,8 +20,8 @@ double kernel_at(LocalKernel kernel, double distance)
 
 }
 
-std::vector<double> local_weights(std::span<const double> x, LocalPlace place, double reach, int degree, LocalKernel kernel,
-                                  std::span<const double> prior)
+std::vector<double> local_weights(std::span<const double> x, LocalPlace place, double reach, int degree,
+                                  LocalKernel kernel, std::span<const double> prior)
 {
     std::vector<double> result(x.size(), 0);
     std::vector<std::size_t> used;

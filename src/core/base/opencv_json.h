@@ -48,7 +48,10 @@ struct NumbersOf<Transform> ///< row by row; it must have a way back
 };
 
 template <class T>
-    requires requires(const T& v) { NumbersOf<T>::of(v); }
+requires requires(const T& v)
+{
+    NumbersOf<T>::of(v);
+}
 struct Coded<T>
 {
     using Numbers = decltype(NumbersOf<T>::of(std::declval<const T&>()));

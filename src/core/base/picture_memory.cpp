@@ -60,8 +60,8 @@ void PictureMemory::give_back(Piece piece) const
     }
 }
 
-cv::UMatData* PictureMemory::allocate(int dims, const int* sizes, int type, void* data, std::size_t* step, cv::AccessFlag,
-                                      cv::UMatUsageFlags) const
+cv::UMatData* PictureMemory::allocate(int dims, const int* sizes, int type, void* data, std::size_t* step,
+                                      cv::AccessFlag, cv::UMatUsageFlags) const
 {
     std::size_t total = std::size_t(CV_ELEM_SIZE(type));
     for (int i = dims - 1; i >= 0; --i) {

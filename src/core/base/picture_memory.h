@@ -10,7 +10,8 @@ namespace frenlo {
 /// Memory of large pictures, used again instead of being asked of the system each time: fresh pages cost as much as a
 /// third of decoding. For a program that makes many pictures of the same sizes; give it to cv::Mat::setDefaultAllocator
 /// before the first picture is made, and let it outlive the last. Safe from any thread.
-class PictureMemory final : public cv::MatAllocator {
+class PictureMemory final : public cv::MatAllocator
+{
 public:
     /// budget: bytes that may lie idle.
     explicit PictureMemory(std::size_t budget) : budget_(budget) {}

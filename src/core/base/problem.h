@@ -31,7 +31,8 @@ inline tl::unexpected<Problem> problem(std::string what, std::filesystem::path f
 }
 
 /// A whole operation could not be done. what() is Problem::text().
-class Failure : public std::runtime_error {
+class Failure : public std::runtime_error
+{
 public:
     explicit Failure(Problem p) : std::runtime_error(p.text()), problem_(std::move(p)) {}
     [[nodiscard]] const Problem& problem() const { return problem_; }

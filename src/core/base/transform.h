@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/opencv_values.h"
+
 #include <opencv2/core/matx.hpp>
 #include <opencv2/core/types.hpp>
 
@@ -10,14 +11,16 @@
 
 namespace frenlo {
 
-/// Maps points of one photo to points of another: 3x3 row-major, acting on (x, y, 1), pixels; integers are pixel centres,
-/// x right, y down, after the Exif orientation. Where nothing else is said, from the reference photo to that photo.
+/// Maps points of one photo to points of another: 3x3 row-major, acting on (x, y, 1), pixels; integers are pixel
+/// centres, x right, y down, after the Exif orientation. Where nothing else is said, from the reference photo to that
+/// photo.
 using Transform = cv::Matx33d;
 
 /// What a photo may have moved by, each including those before it.
-enum class Movement {
+enum class Movement
+{
     shift,
-    turn, ///< and shift
+    turn,    ///< and shift
     similar, ///< and size
     perspective,
 };
@@ -57,8 +60,8 @@ struct PointPair
 };
 
 /// The transform of this kind with the least weighted squares of distances. Similarity and less: Umeyama 1991, closed;
-/// perspective: normalised linear solution, then Gauss-Newton on the distances. Nothing where the pairs do not determine
-/// it (fewer than 1, 2, 2 and 4, or degenerate).
+/// perspective: normalised linear solution, then Gauss-Newton on the distances. Nothing where the pairs do not
+/// determine it (fewer than 1, 2, 2 and 4, or degenerate).
 std::optional<Transform> fit(Movement movement, std::span<const PointPair> pairs);
 
 template <>

@@ -31,11 +31,12 @@ constexpr ValueType value_type(const char* key)
             }};
 }
 
-/// Values of different types, one of each at most, whatever they are: who holds them need not know them. Copies share them.
-/// Of says which types there are: Of::type<T> is T's ValueType, or something derived from it (Of::Type), the same object
-/// everywhere.
+/// Values of different types, one of each at most, whatever they are: who holds them need not know them. Copies share
+/// them. Of says which types there are: Of::type<T> is T's ValueType, or something derived from it (Of::Type), the same
+/// object everywhere.
 template <class Of>
-class TypedValues {
+class TypedValues
+{
 public:
     using Type = typename Of::Type;
     struct Entry
@@ -103,9 +104,11 @@ public:
 
     bool operator==(const TypedValues& other) const
     {
-        return std::equal(entries_.begin(), entries_.end(), other.entries_.begin(), other.entries_.end(), [](const Entry& a, const Entry& b) {
-            return a.type == b.type && (a.value == b.value || a.type->same(a.value.get(), b.value.get()));
-        });
+        return std::equal(entries_.begin(), entries_.end(), other.entries_.begin(), other.entries_.end(),
+                          [](const Entry& a, const Entry& b) {
+                              return a.type == b.type &&
+                                     (a.value == b.value || a.type->same(a.value.get(), b.value.get()));
+                          });
     }
     friend std::size_t hash_value(const TypedValues& values)
     {

@@ -11,11 +11,13 @@ namespace frenlo {
 inline constexpr std::string_view unfinished_ending = ".unfinished";
 
 /// Remembers in Frenlo's own folder that something long is being written (a film, a folder of stills), so that what a
-/// killed process leaves behind anywhere is removed at the next start. Where the folder cannot be written to, nothing is
-/// remembered; leftovers are then removed by the next export to the same place.
-class UnfinishedNote {
+/// killed process leaves behind anywhere is removed at the next start. Where the folder cannot be written to, nothing
+/// is remembered; leftovers are then removed by the next export to the same place.
+class UnfinishedNote
+{
 public:
-    explicit UnfinishedNote(const std::filesystem::path& unfinished, const std::filesystem::path& notes = usual_folder());
+    explicit UnfinishedNote(const std::filesystem::path& unfinished,
+                            const std::filesystem::path& notes = usual_folder());
     /// It is finished, or was removed.
     ~UnfinishedNote();
     UnfinishedNote(const UnfinishedNote&) = delete;
@@ -30,6 +32,7 @@ private:
 };
 
 /// Removes what processes that are no more left unfinished; returns what was removed.
-std::vector<std::filesystem::path> sweep_unfinished(const std::filesystem::path& notes = UnfinishedNote::usual_folder());
+std::vector<std::filesystem::path>
+sweep_unfinished(const std::filesystem::path& notes = UnfinishedNote::usual_folder());
 
 }

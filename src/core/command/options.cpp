@@ -17,15 +17,16 @@ Rate rate_option(const std::string& text)
 CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value, const std::string& help)
 {
     // Not add_flag with a variable: that sets one that the call does not speak of to false.
-    return command.add_flag_function("--" + name + ",!--no-" + name, [&value](std::int64_t times) { value = times > 0; }, help);
+    return command.add_flag_function(
+        "--" + name + ",!--no-" + name, [&value](std::int64_t times) { value = times > 0; }, help);
 }
 
 Hold hold_option(const std::string& text)
 {
     if (const auto hold = parse_hold(text))
         return *hold;
-    throw WrongCall("\"" + text + "\" is not a hold; 2f, 0.15s and 1/6s are, up to " + std::to_string(max_hold_frames) + " frames or " +
-                    std::to_string(max_hold_seconds) + " s");
+    throw WrongCall("\"" + text + "\" is not a hold; 2f, 0.15s and 1/6s are, up to " + std::to_string(max_hold_frames) +
+                    " frames or " + std::to_string(max_hold_seconds) + " s");
 }
 
 Seconds length_option(const std::string& text, Rate rate)
@@ -45,8 +46,8 @@ cv::Rect2d box_option(const std::string& text, cv::Size size)
         if ((i > 0 && !(in >> comma)) || comma != ',' || !(in >> v[i]))
             throw WrongCall("\"" + text + "\" is not a region; X,Y,W,H in pixels is");
     if (v[2] < 1 || v[3] < 1 || v[0] < 0 || v[1] < 0 || v[0] + v[2] > size.width || v[1] + v[3] > size.height)
-        throw WrongCall("the region " + text + " does not lie within the photos, which are " + std::to_string(size.width) + " x " +
-                        std::to_string(size.height));
+        throw WrongCall("the region " + text + " does not lie within the photos, which are " +
+                        std::to_string(size.width) + " x " + std::to_string(size.height));
     return {v[0] / size.width, v[1] / size.height, v[2] / size.width, v[3] / size.height};
 }
 

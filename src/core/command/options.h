@@ -14,8 +14,8 @@ class Option;
 
 namespace frenlo::command {
 
-/// A command adds its grammar to that of the call; the one that is called puts what is to be done into run. Returns the exit
-/// status (output.h).
+/// A command adds its grammar to that of the call; the one that is called puts what is to be done into run. Returns the
+/// exit status (output.h).
 using Run = std::function<int(const Context&)>;
 
 /// "--rate 23.976" and its like; throw WrongCall.
@@ -29,10 +29,12 @@ cv::Rect2d box_option(const std::string& text, cv::Size size);
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size);
 /// The shot of this name, the only one for an empty name; throws WrongCall.
 ShotIndex named_shot(const Project& project, const std::string& name);
-/// The same shot in the project as it is by now, however it is called; by its name where the file is of a version without
-/// identities. Throws as named_shot does.
+/// The same shot in the project as it is by now, however it is called; by its name where the file is of a version
+/// without identities. Throws as named_shot does.
 ShotIndex same_shot(const Project& now, const Shot& before);
-/// A switch that is on ("--name"), off ("--no-name") or not spoken of: then value stays empty, and what was set before stays.
-CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value, const std::string& help);
+/// A switch that is on ("--name"), off ("--no-name") or not spoken of: then value stays empty, and what was set before
+/// stays.
+CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value,
+                        const std::string& help);
 
 }

@@ -15,7 +15,14 @@ namespace frenlo::command {
 using Json = nlohmann::ordered_json;
 
 /// Exit statuses, as documented for scripts.
-enum Exit { done = 0, done_with_problems = 1, wrong_call = 2, failed = 3, stopped = 130 };
+enum Exit
+{
+    done = 0,
+    done_with_problems = 1,
+    wrong_call = 2,
+    failed = 3,
+    stopped = 130
+};
 
 /// The call is wrong: exit 2 with this message.
 struct WrongCall : std::runtime_error

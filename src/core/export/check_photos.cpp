@@ -42,7 +42,8 @@ std::vector<Problem> check_photos(const std::vector<ShotPhoto>& photos, const Ph
             return;
         found[i] = check_photo(photos[i], source);
         const std::size_t n = ++done;
-        job.report(double(n) / double(photos.size()), "photo " + std::to_string(n) + " of " + std::to_string(photos.size()));
+        job.report(double(n) / double(photos.size()),
+                   "photo " + std::to_string(n) + " of " + std::to_string(photos.size()));
     });
     job.check();
     std::vector<Problem> problems;

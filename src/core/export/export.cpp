@@ -17,11 +17,13 @@ namespace fs = std::filesystem;
 namespace {
 
 /// Renders the moments on all cores and hands them to the sink in order, once for each of its passes.
-class Filming {
+class Filming
+{
 public:
     Filming(const Shot& shot, const ExportOrder& order, Sizes sizes, const PhotoSource& source, const Job& job)
         : shot_(shot), order_(order), sizes_(sizes), source_(source), job_(job)
-    {}
+    {
+    }
 
     void run(const std::vector<Moment>& moments, FrameSink& sink)
     {
@@ -44,7 +46,8 @@ private:
 
     void run_pass(const std::vector<Moment>& moments, FrameSink& sink, int pass)
     {
-        const auto cores = std::max<std::size_t>(1, tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
+        const auto cores =
+            std::max<std::size_t>(1, tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
         std::size_t next = 0;
         before_.reset();
         waiting_.clear();
@@ -59,13 +62,13 @@ private:
         const auto put = [&](const std::shared_ptr<Item>& item) {
             write(moments, *item, sink, pass == 0);
             const double of_pass = double(item->moment + 1) / double(moments.size());
-            job_.report((pass + of_pass) / sink.passes(), "picture " + std::to_string(item->moment + 1) + " of " +
-                                                              std::to_string(moments.size()));
+            job_.report((pass + of_pass) / sink.passes(),
+                        "picture " + std::to_string(item->moment + 1) + " of " + std::to_string(moments.size()));
         };
-        tbb::parallel_pipeline(cores + 1,
-                               tbb::make_filter<void, std::size_t>(tbb::filter_mode::serial_in_order, feed) &
-                                   tbb::make_filter<std::size_t, std::shared_ptr<Item>>(tbb::filter_mode::parallel, draw) &
-                                   tbb::make_filter<std::shared_ptr<Item>, void>(tbb::filter_mode::serial_in_order, put));
+        tbb::parallel_pipeline(
+            cores + 1, tbb::make_filter<void, std::size_t>(tbb::filter_mode::serial_in_order, feed) &
+                           tbb::make_filter<std::size_t, std::shared_ptr<Item>>(tbb::filter_mode::parallel, draw) &
+                           tbb::make_filter<std::shared_ptr<Item>, void>(tbb::filter_mode::serial_in_order, put));
         job_.check();
         if (!before_)
             throw Failure({"no photo of \"" + shot_.name + "\" can be read", {}, "Look at the problems in Sort"});
@@ -82,9 +85,11 @@ private:
                 return tl::unexpected(std::move(picture.error()));
             return sink.prepare(written_part(*picture));
         } catch (const std::bad_alloc&) {
-            return problem("there is too little memory to make a picture of this photo", first, "Close other programs, or choose a smaller size");
+            return problem("there is too little memory to make a picture of this photo", first,
+                           "Close other programs, or choose a smaller size");
         } catch (const cv::Exception& e) {
-            return problem("no picture can be made of this photo (" + e.err + ")", first, "Set it aside, or choose another size");
+            return problem("no picture can be made of this photo (" + e.err + ")", first,
+                           "Set it aside, or choose another size");
         }
     }
 
@@ -136,8 +141,8 @@ std::uintmax_t size_of(const fs::path& file)
 }
 
 /// Reads what was written and compares it with the plan.
-void check_written(const fs::path& file, const fs::path& name, const ExportPlan& plan, std::int64_t frames, Seconds length,
-                   const Job& job)
+void check_written(const fs::path& file, const fs::path& name, const ExportPlan& plan, std::int64_t frames,
+                   Seconds length, const Job& job)
 {
     const ReadBack found = read_back(file, job);
     if (found.frames == frames && found.size == plan.size && found.length == length)
@@ -195,7 +200,8 @@ void export_stills(const std::vector<Moment>& moments, const ExportOrder& order,
         const fs::path still = folder.path() / names.name(n);
         report.bytes += size_of(still);
         if (n == 1 || n == plan.frames || n % 25 == 0) // each was encoded in memory; the disk is what is doubted
-            check_written(still, plan.file.parent_path() / still.filename(), plan, 1, read_back(still, job).length, job);
+            check_written(still, plan.file.parent_path() / still.filename(), plan, 1, read_back(still, job).length,
+                          job);
         else if (size_of(still) == 0)
             throw Failure({"the written still is empty", plan.file.parent_path() / still.filename(), "Check the disk"});
     }

@@ -10,14 +10,18 @@
 
 namespace frenlo {
 
-enum class OnBadPhoto { stop, hold_before };
+enum class OnBadPhoto
+{
+    stop,
+    hold_before
+};
 
 /// What to write, of which shot, where.
 struct ExportOrder
 {
     ShotIndex shot;
-    std::filesystem::path file; ///< stills: with %0Nd in the name, added where it is missing
-    Preset preset; ///< with any field changed by the user
+    std::filesystem::path file;       ///< stills: with %0Nd in the name, added where it is missing
+    Preset preset;                    ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
     OnBadPhoto on_bad_photo = OnBadPhoto::stop;
     bool overwrite = false; ///< what is there under the names that are written goes; never a photo of the project

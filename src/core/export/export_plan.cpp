@@ -40,8 +40,9 @@ LoopTiming loop_timing_of(const std::vector<Moment>& moments)
 Problem there_already(const std::vector<fs::path>& existing)
 {
     const auto more = std::int64_t(existing.size()) - 1;
-    return {more > 0 ? "this file and " + std::to_string(more) + " more are there already" : "the file is there already", existing.front(),
-            "Choose another name, or let it be replaced"};
+    return {more > 0 ? "this file and " + std::to_string(more) + " more are there already"
+                     : "the file is there already",
+            existing.front(), "Choose another name, or let it be replaced"};
 }
 
 namespace {
@@ -68,13 +69,15 @@ std::uintmax_t estimate(const ExportPlan& plan, const Preset& preset, std::int64
     switch (preset.format) {
     case MediaFormat::film_h264:
         return static_cast<std::uintmax_t>(pixels * double(pictures) * 0.10 *
-                                           std::exp2((18 - crf_for_quality(preset.quality)) / 6.0)) + 10'000;
+                                           std::exp2((18 - crf_for_quality(preset.quality)) / 6.0)) +
+               10'000;
     case MediaFormat::loop_gif:
         return static_cast<std::uintmax_t>(pixels * double(pictures) * 0.09 * std::log2(preset.colours)) + 2'000;
     case MediaFormat::stills_png:
         return static_cast<std::uintmax_t>(pixels * double(plan.frames) * (preset.depth == Depth::sixteen ? 4.5 : 1.8));
     case MediaFormat::stills_jpeg:
-        return static_cast<std::uintmax_t>(pixels * double(plan.frames) * 0.2 * std::exp2((preset.quality - 80) / 10.0));
+        return static_cast<std::uintmax_t>(pixels * double(plan.frames) * 0.2 *
+                                           std::exp2((preset.quality - 80) / 10.0));
     }
     return 0;
 }
@@ -111,7 +114,8 @@ void refuse_photos_as_target(const Project& project, const std::vector<fs::path>
     std::sort(files.begin(), files.end());
     for (const auto& shot : files.empty() ? std::vector<ShotPtr>() : project.shots)
         for (const auto& p : shot->photos)
-            if (::stat(p.photo->file.c_str(), &info) == 0 && std::binary_search(files.begin(), files.end(), std::pair(info.st_dev, info.st_ino)))
+            if (::stat(p.photo->file.c_str(), &info) == 0 &&
+                std::binary_search(files.begin(), files.end(), std::pair(info.st_dev, info.st_ino)))
                 throw Failure({"this is one of the project's photos, which are never changed", p.photo->file,
                                "Choose another name or folder"});
 }
@@ -142,7 +146,8 @@ void check_order(const Project& project, const ExportOrder& order, const Schedul
         throw Failure({"the file's ending does not fit the format", order.file,
                        "Let it end in " + std::string(ending_of(order.preset.format))});
     if (schedule.frames() == 0)
-        throw Failure({"the film of \"" + project.shot(order.shot).name + "\" has no frames", {},
+        throw Failure({"the film of \"" + project.shot(order.shot).name + "\" has no frames",
+                       {},
                        "Bring photos into it, or hold them longer"});
     std::error_code ec;
     if (fs::is_directory(order.file, ec))
@@ -212,7 +217,8 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
             plan.problems.push_back(
                 {counted(std::int64_t(timing.left_out), "photo lasts", "photos last") +
                      " less than 2/100 s, which players of GIF show as 10/100 s, and will not be seen",
-                 {}, "Hold them longer"});
+                 {},
+                 "Hold them longer"});
     }
     plan.estimated_bytes = estimate(plan, order.preset, std::int64_t(moments.size()));
     plan.free_bytes = free_space(fs::absolute(order.file).parent_path());
@@ -238,7 +244,8 @@ fs::path free_name(const fs::path& file, MediaFormat format, std::int64_t frames
             continue;
         }
         const bool joined = names->before().ends_with('_');
-        const StillNames renamed = names->after(names->before().substr(0, names->before().size() - (joined ? 1 : 0)) + number + (joined ? "_" : ""));
+        const StillNames renamed = names->after(names->before().substr(0, names->before().size() - (joined ? 1 : 0)) +
+                                                number + (joined ? "_" : ""));
         if (other.replace_filename(renamed.pattern()); those_there(targets_of(other, renamed, frames)).empty())
             return other;
     }

@@ -8,8 +8,8 @@ namespace frenlo {
 /// The project as this export delivers it.
 Project delivered(const Project& project, const ExportOrder& order);
 
-/// What is written: at the delivery rate, or, of a loop, each photo for exactly its hold, to the hundredth of a second that
-/// the running total rounds to.
+/// What is written: at the delivery rate, or, of a loop, each photo for exactly its hold, to the hundredth of a second
+/// that the running total rounds to.
 Schedule written_schedule(const Project& project, const Shot& shot, MediaFormat format);
 LoopTiming loop_timing_of(const std::vector<Moment>& moments);
 

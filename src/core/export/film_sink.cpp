@@ -17,12 +17,12 @@ AVRational rational(Fraction f)
 
 /// sRGB to limited-range Y'CbCr of BT.709. Its transfer function differs from sRGB's; as everywhere in the trade, code
 /// values are kept and tagged BT.709, so that players show the colours of the photos.
-class ToVideo {
+class ToVideo
+{
 public:
     explicit ToVideo(cv::Size size)
-        : scaler_(sws_getContext(size.width, size.height, AV_PIX_FMT_BGR24, size.width, size.height,
-                                 AV_PIX_FMT_YUV420P, SWS_BICUBIC | SWS_ACCURATE_RND | SWS_FULL_CHR_H_INP, nullptr,
-                                 nullptr, nullptr))
+        : scaler_(sws_getContext(size.width, size.height, AV_PIX_FMT_BGR24, size.width, size.height, AV_PIX_FMT_YUV420P,
+                                 SWS_BICUBIC | SWS_ACCURATE_RND | SWS_FULL_CHR_H_INP, nullptr, nullptr, nullptr))
     {
         constexpr int full = 1, limited = 0, neutral = 1 << 16;
         if (scaler_)
@@ -43,7 +43,8 @@ private:
     Owned<SwsContext> scaler_;
 };
 
-class FilmSink : public FrameSink {
+class FilmSink : public FrameSink
+{
 public:
     FilmSink(const AtomicFile& file, cv::Size size, Rate rate, int quality, int threads)
         : encoder_(file, "mp4", "libx264"), to_video_(size), frame_(av_frame_alloc())
@@ -102,8 +103,7 @@ private:
 
 }
 
-std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality,
-                                     int threads)
+std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality, int threads)
 {
     return std::make_unique<FilmSink>(file, size, rate, quality, threads);
 }

@@ -10,9 +10,9 @@
 #include <filesystem>
 #include <memory>
 #include <span>
+#include <string>
 #include <utility>
 #include <vector>
-#include <string>
 
 namespace frenlo {
 
@@ -24,7 +24,8 @@ struct PreparedPicture
 };
 
 /// Something that frames are written into, in order. Throws Failure.
-class FrameSink {
+class FrameSink
+{
 public:
     virtual ~FrameSink() = default;
     /// How often all pictures must be written: a loop looks at all of them before it chooses its colours.
@@ -32,8 +33,8 @@ public:
     virtual void begin_pass(int /*pass*/) {}
     /// The part of the work that does not depend on order; called from any thread.
     [[nodiscard]] virtual PreparedPicture prepare(cv::Mat picture) const { return {std::move(picture), {}}; }
-    /// The picture fills the frames [begin, end). Called in order, without gaps, one at a time. Asks the job at each frame
-    /// that is written whether to stop: a hold can last an hour. Throws Stopped.
+    /// The picture fills the frames [begin, end). Called in order, without gaps, one at a time. Asks the job at each
+    /// frame that is written whether to stop: a hold can last an hour. Throws Stopped.
     virtual void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end, const Job& job) = 0;
     /// After the last picture of the last pass. What is not finished is not a film.
     virtual void finish() = 0;
@@ -41,8 +42,7 @@ public:
 
 /// H.264 in MP4: constant frame rate, 4:2:0, limited range, converted with and tagged as BT.709 (Rec. ITU-R BT.709-6).
 /// Both sides of size must be even. threads: of the encoder, 0 for all cores.
-std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality,
-                                     int threads);
+std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality, int threads);
 
 /// A picture of a loop: [begin, end) in hundredths of a second.
 struct LoopDelay
@@ -60,14 +60,14 @@ struct LoopTiming
     std::size_t left_out = 0; ///< pictures that would last less than 2/100 s
 };
 
-/// One picture a span; spans: in hundredths of a second, each beginning where the one before ends. Players show less than
-/// 2/100 s as 10/100 s (common practice, no source), so such pictures are left out and their time goes to the next.
+/// One picture a span; spans: in hundredths of a second, each beginning where the one before ends. Players show less
+/// than 2/100 s as 10/100 s (common practice, no source), so such pictures are left out and their time goes to the
+/// next.
 LoopTiming loop_timing(std::span<const std::pair<std::int64_t, std::int64_t>> spans);
 
 /// Animated GIF that loops for ever (GIF89a, looping application extension); colours chosen and dithered by FFmpeg's
 /// palettegen and paletteuse.
-std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing,
-                                     const Preset& preset);
+std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing, const Preset& preset);
 
 /// One file a frame, into a folder that exists.
 std::unique_ptr<FrameSink> stills_sink(const std::filesystem::path& folder, StillNames names, const Preset& preset);

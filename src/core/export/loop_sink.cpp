@@ -18,9 +18,11 @@ using libav::check;
 using libav::Owned;
 
 /// A filter graph with named inputs "in" (pictures) and, for one palette for all, "palette".
-class Graph {
+class Graph
+{
 public:
-    Graph(const std::string& description, const std::filesystem::path& file) : file_(file), graph_(avfilter_graph_alloc())
+    Graph(const std::string& description, const std::filesystem::path& file)
+        : file_(file), graph_(avfilter_graph_alloc())
     {
         AVFilterInOut* open_inputs = nullptr;
         AVFilterInOut* open_outputs = nullptr;
@@ -77,11 +79,11 @@ Owned<AVFrame> as_frame(const cv::Mat& bgr, std::int64_t pts, const std::filesys
     return frame;
 }
 
-class LoopSink : public FrameSink {
+class LoopSink : public FrameSink
+{
 public:
     LoopSink(const AtomicFile& file, cv::Size size, LoopTiming timing, const Preset& preset)
-        : file_(file.target()), size_(size), timing_(std::move(timing)), preset_(preset),
-          encoder_(file, "gif", "gif")
+        : file_(file.target()), size_(size), timing_(std::move(timing)), preset_(preset), encoder_(file, "gif", "gif")
     {
         AVCodecContext& c = encoder_.context();
         c.width = size.width;
@@ -199,8 +201,7 @@ LoopTiming loop_timing(std::span<const std::pair<std::int64_t, std::int64_t>> sp
     return timing;
 }
 
-std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing,
-                                     const Preset& preset)
+std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing, const Preset& preset)
 {
     return std::make_unique<LoopSink>(file, size, std::move(timing), preset);
 }

@@ -10,7 +10,8 @@ MuxedEncoder::MuxedEncoder(const AtomicFile& file, const char* format, const cha
         throw Failure({std::string("this machine's FFmpeg libraries cannot write ") + encoder, file_,
                        "Install FFmpeg's libraries from Debian, or choose another format"});
     AVFormatContext* made = nullptr;
-    check(avformat_alloc_output_context2(&made, nullptr, format, url_of(file.path()).c_str()), "the file cannot be prepared", file_);
+    check(avformat_alloc_output_context2(&made, nullptr, format, url_of(file.path()).c_str()),
+          "the file cannot be prepared", file_);
     format_.reset(made);
     codec_.reset(avcodec_alloc_context3(codec));
     packet_.reset(av_packet_alloc());

@@ -8,7 +8,8 @@
 namespace frenlo::libav {
 
 /// An encoder with its file around it. Set up context() between construction and open().
-class MuxedEncoder {
+class MuxedEncoder
+{
 public:
     /// format: FFmpeg's muxer, whatever the file's name ends in. Problems name the file's target.
     /// Throws Failure where a library lacks the encoder.

@@ -10,9 +10,16 @@
 
 namespace frenlo {
 
-enum class MediaFormat { film_h264, loop_gif, stills_png, stills_jpeg };
+enum class MediaFormat
+{
+    film_h264,
+    loop_gif,
+    stills_png,
+    stills_jpeg
+};
 
-enum class Palette {
+enum class Palette
+{
     one_for_all, ///< steadier colours, smaller file
     each_picture ///< truer colours where they change a lot
 };
@@ -23,15 +30,15 @@ struct Preset
     std::string name;  ///< on the command line: "film"
     std::string title; ///< for people: "Film, 1920 wide"
     MediaFormat format = MediaFormat::film_h264;
-    int long_side = 0; ///< of the film's frame; 0: as large as the photos
+    int long_side = 0;            ///< of the film's frame; 0: as large as the photos
     std::optional<cv::Size> size; ///< exactly this, instead of the photos' shape
     Fit fit = Fit::inside;
-    std::optional<Rate> rate; ///< instead of the project's
-    int quality = 80; ///< 1 to 100
-    int colours = 256; ///< GIF: 4 to 256
-    bool dither = true; ///< GIF
+    std::optional<Rate> rate;               ///< instead of the project's
+    int quality = 80;                       ///< 1 to 100
+    int colours = 256;                      ///< GIF: 4 to 256
+    bool dither = true;                     ///< GIF
     Palette palette = Palette::one_for_all; ///< GIF
-    Depth depth = Depth::eight; ///< PNG
+    Depth depth = Depth::eight;             ///< PNG
 };
 
 std::span<const Preset> presets();

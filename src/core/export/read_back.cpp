@@ -66,7 +66,8 @@ ReadBack read_back(const std::filesystem::path& file, const Job& job)
     }
     check(avcodec_send_packet(decoder.get(), nullptr), cannot, file);
     found.frames += drain(*decoder, *frame, file);
-    if (ticks == 0 && stream.duration > 0) // of 1,000 frames a second the library tells no packet's length, only that of all
+    if (ticks == 0 &&
+        stream.duration > 0) // of 1,000 frames a second the library tells no packet's length, only that of all
         ticks = stream.duration;
     found.length = {Fraction(ticks) * Fraction(stream.time_base.num, stream.time_base.den)};
     return found;

@@ -8,10 +8,11 @@
 namespace frenlo {
 
 /// How numbered stills are called: "harbour_%04d.png" is harbour_0001.png and on.
-class StillNames {
+class StillNames
+{
 public:
-    /// The file's name may hold one number pattern, %d or %01d to %09d; where it holds none, an underscore and four digits
-    /// are added, five where there are more than 9,999 (common practice, no source). Any other percent sign, and
+    /// The file's name may hold one number pattern, %d or %01d to %09d; where it holds none, an underscore and four
+    /// digits are added, five where there are more than 9,999 (common practice, no source). Any other percent sign, and
     /// a pattern in a folder's name, is a problem: it would be a guess what is meant.
     static Result<StillNames> parse(const std::filesystem::path& file, std::int64_t stills);
 
@@ -24,7 +25,10 @@ public:
     [[nodiscard]] const std::string& before() const { return before_; }
 
 private:
-    StillNames(std::string before, int digits, std::string after) : before_(std::move(before)), after_(std::move(after)), digits_(digits) {}
+    StillNames(std::string before, int digits, std::string after)
+        : before_(std::move(before)), after_(std::move(after)), digits_(digits)
+    {
+    }
 
     std::string before_;
     std::string after_;

@@ -29,11 +29,13 @@ void write_bytes(const std::filesystem::path& file, std::string_view bytes)
                        "Make room on the disk or choose another folder"});
 }
 
-class StillsSink : public FrameSink {
+class StillsSink : public FrameSink
+{
 public:
     StillsSink(std::filesystem::path folder, StillNames names, const Preset& preset)
         : folder_(std::move(folder)), names_(std::move(names)), preset_(preset)
-    {}
+    {
+    }
 
     [[nodiscard]] PreparedPicture prepare(cv::Mat picture) const override
     {

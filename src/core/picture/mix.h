@@ -7,7 +7,8 @@ namespace frenlo {
 
 /// The weighted average of pictures of one size and type (B G R, 8 or 16 bit, sRGB-encoded), taken in linear light.
 /// Weights sum to 1; there is at least one picture.
-class Mixer {
+class Mixer
+{
 public:
     Mixer(cv::Size size, int type);
     void add(const cv::Mat& picture, double weight);

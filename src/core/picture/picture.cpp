@@ -62,7 +62,8 @@ std::vector<Share> as_seen(const Shot& shot, std::span<const Share> shares)
     std::vector<Share> seen;
     for (const Share& share : shares)
         for (const Share& other : standing_in(shot, share.photo)) {
-            const auto same = std::find_if(seen.begin(), seen.end(), [&](const Share& s) { return s.photo == other.photo; });
+            const auto same =
+                std::find_if(seen.begin(), seen.end(), [&](const Share& s) { return s.photo == other.photo; });
             if (same == seen.end())
                 seen.push_back({other.photo, share.weight * other.weight});
             else
@@ -73,9 +74,11 @@ std::vector<Share> as_seen(const Shot& shot, std::span<const Share> shares)
 
 }
 
-PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit, Corrections corrections)
+PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit,
+                                  Corrections corrections)
 {
-    const std::vector<Share> seen = corrections == Corrections::applied ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end());
+    const std::vector<Share> seen =
+        corrections == Corrections::applied ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end());
     PictureRequest request = placed(shot, seen.front(), size, fit, corrections);
     for (std::size_t i = 1; i < seen.size(); ++i)
         request.mixed_with.push_back(placed(shot, seen[i], size, fit, corrections));
@@ -104,7 +107,8 @@ cv::Mat over(const cv::Mat& bgra, const Backdrop& backdrop)
     bgra.forEach<cv::Vec<Channel, 4>>([&](const cv::Vec<Channel, 4>& p, const int* at) {
         auto& out = bgr.at<cv::Vec<Channel, 3>>(at[0], at[1]);
         for (int c = 0; c < 3; ++c)
-            out[c] = static_cast<Channel>((std::uint64_t(p[c]) * p[3] + std::uint64_t(behind[c]) * (one - p[3]) + one / 2) / one);
+            out[c] = static_cast<Channel>(
+                (std::uint64_t(p[c]) * p[3] + std::uint64_t(behind[c]) * (one - p[3]) + one / 2) / one);
     });
     return bgr;
 }
@@ -126,7 +130,8 @@ cv::Mat in_depth(const cv::Mat& pixels, Depth depth)
     return out;
 }
 
-/// Where the photo lies in the picture: the part of the photo that is shown (as a share of it), and the pixels it fills.
+/// Where the photo lies in the picture: the part of the photo that is shown (as a share of it), and the pixels it
+/// fills.
 struct Placing
 {
     cv::Rect2d part; ///< of the photo, 0 to 1
@@ -148,7 +153,8 @@ Placing placing(cv::Size photo, cv::Size picture, Fit fit)
 cv::Rect pixels_of(cv::Size size, const cv::Rect2d& part)
 {
     const cv::Rect whole({0, 0}, size);
-    const cv::Rect r(static_cast<int>(std::lround(part.x * size.width)), static_cast<int>(std::lround(part.y * size.height)),
+    const cv::Rect r(static_cast<int>(std::lround(part.x * size.width)),
+                     static_cast<int>(std::lround(part.y * size.height)),
                      std::max(1, static_cast<int>(std::lround(part.width * size.width))),
                      std::max(1, static_cast<int>(std::lround(part.height * size.height))));
     return r & whole;
@@ -178,24 +184,28 @@ cv::Mat on_backdrop(const cv::Mat& drawn, const PictureRequest& request, cv::Poi
     return picture;
 }
 
-/// The frame of a shot that is steadied: from the picture to the film's plane, to this photo, to its pixels as decoded, all
-/// in one resample.
+/// The frame of a shot that is steadied: from the picture to the film's plane, to this photo, to its pixels as decoded,
+/// all in one resample.
 Result<cv::Mat> render_placed(const PictureRequest& request, const PhotoSource& source)
 {
     const cv::Rect& crop = request.placement->crop;
     const cv::Size photo = turned(request.photo->size, request.turns);
     const Placing place = placing(crop.size(), request.size, request.fit);
-    const double wide = place.part.width * crop.width / place.at.width, high = place.part.height * crop.height / place.at.height;
-    auto pixels = seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
+    const double wide = place.part.width * crop.width / place.at.width,
+                 high = place.part.height * crop.height / place.at.height;
+    auto pixels =
+        seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
     if (!pixels)
         return pixels;
     const Transform into_film(wide, 0, crop.x + place.part.x * crop.width + wide / 2 - 0.5, 0, high,
                               crop.y + place.part.y * crop.height + high / 2 - 0.5, 0, 0, 1);
     const double dx = double(pixels->cols) / photo.width, dy = double(pixels->rows) / photo.height;
     const Transform into_decoded(dx, 0, dx / 2 - 0.5, 0, dy, dy / 2 - 0.5, 0, 0, 1);
-    const cv::Mat drawn = warped(*pixels, into_decoded * request.placement->from_film * into_film, place.at.size(), request.placement->edges == Edges::mirrored);
+    const cv::Mat drawn = warped(*pixels, into_decoded * request.placement->from_film * into_film, place.at.size(),
+                                 request.placement->edges == Edges::mirrored);
     const cv::Size plane = request.placement->plane;
-    const cv::Rect2d part((crop.x + place.part.x * crop.width) / plane.width, (crop.y + place.part.y * crop.height) / plane.height,
+    const cv::Rect2d part((crop.x + place.part.x * crop.width) / plane.width,
+                          (crop.y + place.part.y * crop.height) / plane.height,
                           place.part.width * crop.width / plane.width, place.part.height * crop.height / plane.height);
     return on_backdrop(apply_stages(request.stages, in_depth(drawn, request.depth), part), request, place.at.tl());
 }
@@ -214,7 +224,9 @@ Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& s
     if (!pixels)
         return pixels;
     const cv::Mat shown = (*pixels)(pixels_of(pixels->size(), place.part));
-    return on_backdrop(apply_stages(request.stages, in_depth(resampled(shown, place.at.size()), request.depth), place.part), request, place.at.tl());
+    return on_backdrop(
+        apply_stages(request.stages, in_depth(resampled(shown, place.at.size()), request.depth), place.part), request,
+        place.at.tl());
 }
 
 }

@@ -4,7 +4,8 @@
 namespace frenlo {
 
 /// Where a photo does not reach and the frame is not cropped.
-enum class Edges {
+enum class Edges
+{
     go_on, ///< its outermost pixels go on
     mirrored,
 };
@@ -12,9 +13,10 @@ enum class Edges {
 /// A part of the film's plane, seen through this photo.
 struct Placement
 {
-    Transform from_film = Transform::eye(); ///< of points of the film's plane to points of the photo as seen, pixels at full size
-    cv::Size plane; ///< the film's, pixels
-    cv::Rect crop; ///< what of it is seen
+    Transform from_film =
+        Transform::eye(); ///< of points of the film's plane to points of the photo as seen, pixels at full size
+    cv::Size plane;       ///< the film's, pixels
+    cv::Rect crop;        ///< what of it is seen
     Edges edges = Edges::go_on;
     bool operator==(const Placement&) const = default;
 };

@@ -22,7 +22,9 @@ std::vector<cv::Rect2d> boxes_of(const std::vector<bool>& cells, int columns)
                 continue;
             }
             // The same run below another one is one box.
-            const auto above = std::find_if(runs.begin(), runs.end(), [&](const Run& r) { return r.begin == column && r.end == end && r.bottom == row; });
+            const auto above = std::find_if(runs.begin(), runs.end(), [&](const Run& r) {
+                return r.begin == column && r.end == end && r.bottom == row;
+            });
             if (above != runs.end())
                 ++above->bottom;
             else
@@ -31,7 +33,8 @@ std::vector<cv::Rect2d> boxes_of(const std::vector<bool>& cells, int columns)
         }
     std::vector<cv::Rect2d> boxes;
     for (const Run& r : runs)
-        boxes.emplace_back(double(r.begin) / columns, double(r.top) / rows, double(r.end - r.begin) / columns, double(r.bottom - r.top) / rows);
+        boxes.emplace_back(double(r.begin) / columns, double(r.top) / rows, double(r.end - r.begin) / columns,
+                           double(r.bottom - r.top) / rows);
     return boxes;
 }
 

@@ -45,7 +45,8 @@ cv::Mat area_average(const cv::Mat& bgr, cv::Size size)
         const std::array<int, 1> source_step{static_cast<int>(from.step)};
         const std::array<std::uint8_t*, 1> target{plane.data};
         const std::array<int, 1> target_step{static_cast<int>(plane.step)};
-        if (sws_scale(scaler.get(), source.data(), source_step.data(), 0, bgr.rows, target.data(), target_step.data()) != size.height)
+        if (sws_scale(scaler.get(), source.data(), source_step.data(), 0, bgr.rows, target.data(),
+                      target_step.data()) != size.height)
             return {};
     }
     cv::Mat out;

@@ -3,8 +3,8 @@
 
 namespace frenlo {
 
-/// The same picture at another size: area average where both sides shrink, Lanczos else. B G R, 8 or 16 bit; plain areas
-/// keep their value exactly.
+/// The same picture at another size: area average where both sides shrink, Lanczos else. B G R, 8 or 16 bit; plain
+/// areas keep their value exactly.
 cv::Mat resampled(const cv::Mat& pixels, cv::Size size);
 
 }

@@ -31,7 +31,7 @@ double lanczos(double x)
 struct Kernel
 {
     int taps = 0;
-    int before = 0; ///< pixels before the one at or left of the position
+    int before = 0;    ///< pixels before the one at or left of the position
     int near_from = 0; ///< the taps that lie within one result pixel, [near_from, near_to)
     int near_to = 0;
     std::vector<std::array<float, most_taps>> down;
@@ -126,7 +126,8 @@ template <class Channel, int pairs>
             const int ix = int(sx + 1) - 1, iy = int(sy + 1) - 1; // of numbers from -1/2 on
             const float* across = k.across[std::size_t((sx - ix) * phases + 0.5)].data();
             const float* down = k.down[std::size_t((sy - iy) * phases + 0.5)].data();
-            const Channel* corner = source + std::size_t(iy - k.before + r.pad) * step + 4 * std::size_t(ix - k.before + r.pad);
+            const Channel* corner =
+                source + std::size_t(iy - k.before + r.pad) * step + 4 * std::size_t(ix - k.before + r.pad);
             Eight values;
             Floats sums[pairs] = {}, weights;
             const Channel* row = corner;
@@ -134,7 +135,9 @@ template <class Channel, int pairs>
 #pragma GCC unroll 16
                 for (int i = 0; i < pairs; ++i) {
                     load(values, row + 8 * i);
-                    sums[i] += down[j] * __builtin_convertvector(__builtin_convertvector(__builtin_convertvector(values, Shorts), Ints), Floats);
+                    sums[i] +=
+                        down[j] * __builtin_convertvector(
+                                      __builtin_convertvector(__builtin_convertvector(values, Shorts), Ints), Floats);
                 }
             Floats sum = {};
 #pragma GCC unroll 16

@@ -11,7 +11,8 @@ Rate scaled_rate(Rate paced, Fraction slower)
     const Fraction rate = paced.value() / slower;
     const auto known = parse_rate(rate.text());
     if (!known)
-        throw Failure({"the pacing rate of a shot would become " + rate.text() + " frames a second", {},
+        throw Failure({"the pacing rate of a shot would become " + rate.text() + " frames a second",
+                       {},
                        "Keep the same clock time, or set another pacing rate first"});
     return Rate(rate);
 }

@@ -14,7 +14,8 @@ namespace frenlo {
 /// Adds a shot; a name that is taken gets a number behind it.
 Project add_shot(const Project& project, Shot shot);
 
-/// What a shot of this kind starts with: hand-moved work on twos, the rest a photo a frame (common practice, no source).
+/// What a shot of this kind starts with: hand-moved work on twos, the rest a photo a frame (common practice, no
+/// source).
 Hold starting_hold(ShotKind kind);
 
 Project remove_shot(const Project& project, ShotIndex shot);
@@ -31,8 +32,8 @@ Project split_shot(const Project& project, ShotIndex shot, PhotoIndex photo);
 /// The next shot's photos go behind this one's.
 Project join_with_next(const Project& project, ShotIndex shot);
 
-/// Photos take the place of others, under all that was made of these. A photo that could not be used and was set aside for
-/// it comes back. Of one shot, or of all.
+/// Photos take the place of others, under all that was made of these. A photo that could not be used and was set aside
+/// for it comes back. Of one shot, or of all.
 Project replace_photos(const Project& project, ShotIndex shot, std::span<const Match> matches);
 Project replace_photos(const Project& project, std::span<const Match> matches);
 

@@ -13,17 +13,18 @@ namespace frenlo {
 /// Memory that a project takes beyond what it shares with another, bytes, about: its shots and photos, not their files.
 std::size_t memory_beyond(const Project& project, const Project& other);
 
-/// Every project that there was, in order, and which one is shown: undo is a step back in a list. Steps share what they did
-/// not change; the oldest ones go where all of them together take more memory than most_bytes.
-class History {
+/// Every project that there was, in order, and which one is shown: undo is a step back in a list. Steps share what they
+/// did not change; the oldest ones go where all of them together take more memory than most_bytes.
+class History
+{
 public:
     static constexpr std::size_t usual_bytes = 160 << 20;
     explicit History(Project start = {}, std::size_t most_bytes = usual_bytes);
 
     [[nodiscard]] const Project& current() const { return steps_[at_].project; }
     /// Makes this the current project; what had been undone is dropped. A project equal to the current one is no step.
-    /// name: what the user did, for "Undo set hold". gesture: steps of the same gesture (one drag, one held key) in a row
-    /// become one step; 0 belongs to no gesture. Returns whether anything changed.
+    /// name: what the user did, for "Undo set hold". gesture: steps of the same gesture (one drag, one held key) in a
+    /// row become one step; 0 belongs to no gesture. Returns whether anything changed.
     bool push(Project project, std::string name, std::uint64_t gesture = 0);
 
     [[nodiscard]] std::size_t steps() const { return steps_.size(); }

@@ -50,7 +50,9 @@ Json upgraded_light(Json light)
     change["correction"] = std::move(correction);
     light["change"] = std::move(change);
     if (const auto step = light.find("step"); step != light.end()) {
-        Json jump{{"stops", step->at("stops")}, {"cause", step->value("camera", false) ? "camera" : "scene"}, {"kept", step->value("kept", true)}};
+        Json jump{{"stops", step->at("stops")},
+                  {"cause", step->value("camera", false) ? "camera" : "scene"},
+                  {"kept", step->value("kept", true)}};
         light.erase("step");
         light["jump"] = std::move(jump);
     }
@@ -61,12 +63,14 @@ Json upgraded_light(Json light)
 std::optional<cv::Size> size_of_reference(const PhotoList& photos)
 {
     for (const ShotPhoto& p : photos)
-        if (const Json steps = to_json(p.steps); steps.contains("alignment") && steps["alignment"].value("reference", false))
+        if (const Json steps = to_json(p.steps);
+            steps.contains("alignment") && steps["alignment"].value("reference", false))
             return seen_size(p);
     return std::nullopt;
 }
 
-/// The first versions said little: no size, which is that of the reference photo, and "frame" and "cropped" for the crop.
+/// The first versions said little: no size, which is that of the reference photo, and "frame" and "cropped" for the
+/// crop.
 void upgrade_steady(Json& steady, const PhotoList& photos)
 {
     if (!steady.contains("crop") && steady.contains("frame")) {
@@ -114,16 +118,27 @@ void gather_photo_steps(Json& photo)
 
 void gather_shot_steps(Json& shot)
 {
-    gather(shot, "steps", {{"region", "region"}, {"light_region", "light_region"}, {"steady", "steady"}, {"lighting", "lighting"}});
+    gather(shot, "steps",
+           {{"region", "region"}, {"light_region", "light_region"}, {"steady", "steady"}, {"lighting", "lighting"}});
 }
 
 void upgrade_photo(Json& photo)
 {
     upgrade_name(photo);
-    gather(photo, "exposure", {{"exposure_s", "seconds"}, {"f_number", "f_number"}, {"iso", "iso"}, {"focal_mm", "focal_mm"}});
+    gather(photo, "exposure",
+           {{"exposure_s", "seconds"}, {"f_number", "f_number"}, {"iso", "iso"}, {"focal_mm", "focal_mm"}});
     gather(photo, "photo",
-           {{"file", "file"}, {"bytes", "bytes"}, {"modified_ns", "modified_ns"}, {"format", "format"}, {"size", "size"}, {"orientation", "orientation"},
-            {"captured", "captured"}, {"camera", "camera"}, {"exposure", "exposure"}, {"alpha", "alpha"}, {"fingerprint", "fingerprint"}});
+           {{"file", "file"},
+            {"bytes", "bytes"},
+            {"modified_ns", "modified_ns"},
+            {"format", "format"},
+            {"size", "size"},
+            {"orientation", "orientation"},
+            {"captured", "captured"},
+            {"camera", "camera"},
+            {"exposure", "exposure"},
+            {"alpha", "alpha"},
+            {"fingerprint", "fingerprint"}});
     if (const auto light = photo.find("light"); light != photo.end())
         *light = upgraded_light(std::move(*light));
     if (const auto remarks = photo.find("remarks"); remarks != photo.end())
@@ -143,8 +158,16 @@ void upgrade_photo(Json& photo)
 void upgrade_shot(Json& shot, const PhotoList& photos)
 {
     gather(shot, "pacing",
-           {{"paced_at", "paced_at"}, {"between", "between"}, {"keep_every", "keep_every"}, {"kept", "kept"}, {"backwards", "backwards"},
-            {"there_and_back", "there_and_back"}, {"times", "times"}, {"at_least_s", "at_least_s"}, {"first_hold", "first_hold"}, {"last_hold", "last_hold"}});
+           {{"paced_at", "paced_at"},
+            {"between", "between"},
+            {"keep_every", "keep_every"},
+            {"kept", "kept"},
+            {"backwards", "backwards"},
+            {"there_and_back", "there_and_back"},
+            {"times", "times"},
+            {"at_least_s", "at_least_s"},
+            {"first_hold", "first_hold"},
+            {"last_hold", "last_hold"}});
     if (const auto parts = shot.find("parts"); parts != shot.end())
         for (Json& part : *parts) {
             const Json photos_of_it = part.at("photos");

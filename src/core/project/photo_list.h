@@ -12,13 +12,15 @@
 
 namespace frenlo {
 
-/// The photos of a shot, in order. Copies share them: copying a list copies pointers, and an edit of one photo copies that
-/// one. What is read is constant; edit(i) is the one way to change a photo.
-class PhotoList {
+/// The photos of a shot, in order. Copies share them: copying a list copies pointers, and an edit of one photo copies
+/// that one. What is read is constant; edit(i) is the one way to change a photo.
+class PhotoList
+{
 public:
     using Shared = std::shared_ptr<const ShotPhoto>;
 
-    class const_iterator {
+    class const_iterator
+    {
     public:
         using iterator_category = std::random_access_iterator_tag;
         using value_type = ShotPhoto;
@@ -73,7 +75,7 @@ public:
         if (p.use_count() != 1)
             p = std::make_shared<ShotPhoto>(*p);
         std::atomic_thread_fence(std::memory_order_acquire); // after whoever let go of it last
-        return const_cast<ShotPhoto&>(*p); // all of them are made as ShotPhoto, not const
+        return const_cast<ShotPhoto&>(*p);                   // all of them are made as ShotPhoto, not const
     }
 
     /// Each photo as change makes it; those that it leaves as they are stay shared.
@@ -93,7 +95,8 @@ public:
     /// Photos [begin, end) of another list, behind these.
     void append(const PhotoList& other, std::size_t begin, std::size_t end)
     {
-        photos_.insert(photos_.end(), other.photos_.begin() + std::ptrdiff_t(begin), other.photos_.begin() + std::ptrdiff_t(end));
+        photos_.insert(photos_.end(), other.photos_.begin() + std::ptrdiff_t(begin),
+                       other.photos_.begin() + std::ptrdiff_t(end));
     }
     /// Only photos [begin, end) stay.
     void keep(std::size_t begin, std::size_t end)

@@ -38,7 +38,7 @@ struct Shot
     std::string name;
     PhotoList photos;
     ShotKind kind = ShotKind::unknown;
-    std::vector<Part> parts{}; ///< in order, apart, none empty
+    std::vector<Part> parts{};      ///< in order, apart, none empty
     std::optional<Seconds> pause{}; ///< the pause that ends a part, where the user set it
     Backdrop backdrop{0, 0, 0};
     std::vector<std::string> resolved{}; ///< keys of findings that the user has looked at and left (remedies.h)
@@ -117,8 +117,10 @@ struct Fields<Shot>
         required("name", &Shot::name, ""),
         field("kind", &Shot::kind, "How the shot was made, guessed from its photos"),
         field("parts", &Shot::parts, "Present: an unsorted card, whose parts are to become shots; in order and apart"),
-        field("pause_s", &Shot::pause, "An unsorted card: the pause in seconds that ends a part, where the user set it; exact"),
-        field("backdrop", &Shot::backdrop, "R, G, B behind transparent photos and beside photos of another shape, sRGB", {0, 255}),
+        field("pause_s", &Shot::pause,
+              "An unsorted card: the pause in seconds that ends a part, where the user set it; exact"),
+        field("backdrop", &Shot::backdrop, "R, G, B behind transparent photos and beside photos of another shape, sRGB",
+              {0, 255}),
         field("settled", &Shot::resolved, "Findings that were looked at and left: kind/file/…"),
         field("pacing", &Shot::pacing, "How the photos become film, beside their holds"),
         field("steps", &Shot::steps, "What each step decided, by its key"),

@@ -14,8 +14,8 @@
 #include <iterator>
 #include <set>
 #include <system_error>
-#include <unordered_set>
 #include <unistd.h>
+#include <unordered_set>
 
 namespace frenlo {
 
@@ -47,8 +47,9 @@ void repair_names(Project& project, const fs::path& file, std::vector<Problem>& 
         Shot renamed = *project.shots[i];
         renamed.name = base + ' ' + std::to_string(n);
         seen.insert(renamed.name);
-        problems.push_back({name.empty() ? "a shot had no name and is called \"" + renamed.name + "\" now"
-                                         : "two shots were called \"" + name + "\"; the second is \"" + renamed.name + "\" now",
+        problems.push_back({name.empty()
+                                ? "a shot had no name and is called \"" + renamed.name + "\" now"
+                                : "two shots were called \"" + name + "\"; the second is \"" + renamed.name + "\" now",
                             file, "Give it another name if you like"});
         project.shots[i] = std::make_shared<const Shot>(std::move(renamed));
     }
@@ -69,7 +70,8 @@ void repair_ids(Project& project)
     }
 }
 
-/// A photo as the disk has it now, and what is wrong with it: missing ones become problems, changed ones are read again.
+/// A photo as the disk has it now, and what is wrong with it: missing ones become problems, changed ones are read
+/// again.
 struct OnDisk
 {
     PhotoPtr photo; ///< the same where nothing changed
@@ -89,11 +91,13 @@ OnDisk on_disk(const PhotoPtr& photo, const std::map<fs::path, fs::path>& moved)
     if (!stamp) {
         std::error_code ec;
         const bool other = fs::exists(p.file, ec);
-        found.problems.push_back({other ? "this is not a file" : "the photo is missing", p.file, "Bring it back to this place; its hold is kept"});
+        found.problems.push_back({other ? "this is not a file" : "the photo is missing", p.file,
+                                  "Bring it back to this place; its hold is kept"});
         return found;
     }
     if (::access(p.file.c_str(), R_OK) != 0)
-        found.problems.push_back({"the photo cannot be read (" + std::generic_category().message(errno) + ")", p.file, "Check that you may read it"});
+        found.problems.push_back({"the photo cannot be read (" + std::generic_category().message(errno) + ")", p.file,
+                                  "Check that you may read it"});
     if (stamp->bytes == p.bytes && stamp->modified_ns == p.modified_ns)
         return found;
     if (stamp->bytes != p.bytes)
@@ -138,7 +142,8 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
     LoadedProject loaded = read_project(file);
     for (ShotPtr& shot : loaded.project.shots) {
         std::vector<OnDisk> found(shot->photos.size());
-        tbb::parallel_for(std::size_t(0), found.size(), [&](std::size_t i) { found[i] = on_disk(shot->photos[i].photo, moved); });
+        tbb::parallel_for(std::size_t(0), found.size(),
+                          [&](std::size_t i) { found[i] = on_disk(shot->photos[i].photo, moved); });
         auto now = std::make_shared<Shot>(*shot);
         for (std::size_t i = 0; i < found.size(); ++i) {
             if (found[i].photo != now->photos[i].photo)

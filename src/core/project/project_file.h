@@ -40,14 +40,17 @@ LoadedProject load_project(const std::filesystem::path& file,
 LoadedProject read_project(const std::filesystem::path& file);
 
 /// Somebody else has written the project's file since it was read.
-class ChangedOnDisk : public Failure {
+class ChangedOnDisk : public Failure
+{
 public:
     using Failure::Failure;
 };
 
-/// Atomic. Refuses to replace a file that is not a project or that a newer Frenlo wrote, and, where the key of what was last
-/// read or written is given, one that has changed since (ChangedOnDisk). Returns the key of what is now there. Throws Failure.
-std::string save_project(const Project& project, const std::filesystem::path& file, const std::optional<std::string>& last_key = {});
+/// Atomic. Refuses to replace a file that is not a project or that a newer Frenlo wrote, and, where the key of what was
+/// last read or written is given, one that has changed since (ChangedOnDisk). Returns the key of what is now there.
+/// Throws Failure.
+std::string save_project(const Project& project, const std::filesystem::path& file,
+                         const std::optional<std::string>& last_key = {});
 
 /// The same under a name that must not be there yet. Throws Failure.
 void save_new_project(const Project& project, const std::filesystem::path& file);
@@ -55,8 +58,8 @@ void save_new_project(const Project& project, const std::filesystem::path& file)
 /// The key of what is there now; empty where there is no file.
 std::string project_key(const std::filesystem::path& file);
 
-/// Reads, changes and writes the project with nobody else between. Returns what was written, with what is to be said about
-/// its photos; nothing is written where nothing changed. Throws Failure, and what change throws.
+/// Reads, changes and writes the project with nobody else between. Returns what was written, with what is to be said
+/// about its photos; nothing is written where nothing changed. Throws Failure, and what change throws.
 LoadedProject change_project(const std::filesystem::path& file, const std::function<Project(const Project&)>& change);
 
 }

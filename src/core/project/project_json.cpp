@@ -35,8 +35,8 @@ namespace {
 int checked_version(const Json& version, const fs::path& file)
 {
     if (version.is_number_unsigned() && version.get<std::uint64_t>() > std::uint64_t(project_file_version))
-        throw Failure({"the project was saved by a newer Frenlo (file version " + version.dump() + ", this one reads up to " +
-                           std::to_string(project_file_version) + ")",
+        throw Failure({"the project was saved by a newer Frenlo (file version " + version.dump() +
+                           ", this one reads up to " + std::to_string(project_file_version) + ")",
                        file, "Nothing was changed; open it with the newer one"});
     if (!version.is_number_unsigned() || version.get<std::uint64_t>() < 1)
         damaged("there is no file version " + version.dump(), file);
@@ -65,7 +65,7 @@ void change_paths(Json& photo, const Change& change)
 /// A text as it is written here: a photo a line. JSON has no line ends inside of texts, so a line is whole.
 struct InLines
 {
-    std::string rest; ///< without the photos
+    std::string rest;                                  ///< without the photos
     std::vector<std::vector<std::string_view>> photos; ///< by shot
 };
 
@@ -98,7 +98,8 @@ std::optional<InLines> in_lines(std::string_view text)
     return within ? std::nullopt : std::optional(std::move(lines));
 }
 
-class Reader {
+class Reader
+{
 public:
     Reader(const fs::path& folder, const fs::path& file) : folder_(folder), file_(file) {}
 
@@ -109,13 +110,16 @@ public:
             const auto lines = in_lines(text);
             if (lines)
                 j = Json::parse(lines->rest);
-            if (lines && j.is_object() && j.value("frenlo", Json()) == project_file_version && j.contains("shots") && j.at("shots").size() == lines->photos.size()) {
+            if (lines && j.is_object() && j.value("frenlo", Json()) == project_file_version && j.contains("shots") &&
+                j.at("shots").size() == lines->photos.size()) {
                 version_ = project_file_version;
                 take_folder(j);
                 for (const auto& of_shot : lines->photos)
                     photos_.push_back(photos_of(of_shot));
             } else {
-                j = Json::parse(text, [this](int depth, Json::parse_event_t event, Json& value) { return take(depth, event, value); });
+                j = Json::parse(text, [this](int depth, Json::parse_event_t event, Json& value) {
+                    return take(depth, event, value);
+                });
             }
         } catch (const Json::exception& e) {
             damaged(e.what(), file_);
@@ -138,8 +142,8 @@ public:
     }
 
 private:
-    /// Photos become values as soon as they are parsed, and are dropped as JSON. What a photo's paths hang on is written
-    /// before it; where it is not, photos stay until the end.
+    /// Photos become values as soon as they are parsed, and are dropped as JSON. What a photo's paths depend on is
+    /// written before it; where it is not, photos stay until the end.
     bool take(int depth, Json::parse_event_t event, Json& value)
     {
         using Event = Json::parse_event_t;
@@ -151,11 +155,14 @@ private:
             old_folder_ = value.get<std::string>();
         else if (event == Event::object_start && depth == 2 && keys_[1] == "shots")
             photos_.emplace_back();
-        else if (event == Event::object_end && depth == 4 && keys_[1] == "shots" && keys_[3] == "photos" && version_ && !photos_.empty()) {
+        else if (event == Event::object_end && depth == 4 && keys_[1] == "shots" && keys_[3] == "photos" && version_ &&
+                 !photos_.empty()) {
             try {
                 photos_.back().push_back(photo_of(value));
             } catch (const std::exception& e) {
-                damaged("photo " + std::to_string(photos_.back().size() + 1) + " of shot " + std::to_string(photos_.size()) + ": " + e.what(), file_);
+                damaged("photo " + std::to_string(photos_.back().size() + 1) + " of shot " +
+                            std::to_string(photos_.size()) + ": " + e.what(),
+                        file_);
             }
             return false;
         }
@@ -171,7 +178,9 @@ private:
                 Json photo = Json::parse(lines[i]);
                 photos[i] = std::make_shared<ShotPhoto>(photo_of(photo));
             } catch (const std::exception& e) {
-                damaged("photo " + std::to_string(i + 1) + " of shot " + std::to_string(photos_.size() + 1) + ": " + e.what(), file_);
+                damaged("photo " + std::to_string(i + 1) + " of shot " + std::to_string(photos_.size() + 1) + ": " +
+                            e.what(),
+                        file_);
             }
         });
         PhotoList list;
@@ -286,8 +295,12 @@ Json project_schema()
     Json j{{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", "A Frenlo project, file version 3"}};
     j.update(Coded<Project>::schema());
     j["required"].push_back("frenlo");
-    Json properties{{"frenlo", {{"const", project_file_version}}},
-                    {"folder", {{"type", "string"}, {"description", "Where the file lay when it was saved; photos that do not lie beside it any more are looked for there"}}}};
+    Json properties{
+        {"frenlo", {{"const", project_file_version}}},
+        {"folder",
+         {{"type", "string"},
+          {"description",
+           "Where the file lay when it was saved; photos that do not lie beside it any more are looked for there"}}}};
     properties.update(j["properties"]);
     j["properties"] = std::move(properties);
     return j;

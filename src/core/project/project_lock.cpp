@@ -28,7 +28,8 @@ std::string holder_of(const struct stat& file)
     for (std::string line; std::getline(locks, line);) {
         std::istringstream words(line);
         std::string number, kind, mode, access, process, place;
-        if (!(words >> number >> kind >> mode >> access >> process >> place) || kind != "FLOCK" || !place.ends_with(inode))
+        if (!(words >> number >> kind >> mode >> access >> process >> place) || kind != "FLOCK" ||
+            !place.ends_with(inode))
             continue;
         std::string name;
         std::getline(std::ifstream("/proc/" + process + "/comm"), name);
@@ -48,7 +49,8 @@ ProjectLock::ProjectLock(const fs::path& file, std::chrono::milliseconds patienc
         if (fd_ < 0 && errno == ENOENT)
             return;
         if (fd_ < 0)
-            throw Failure({std::string("the project cannot be opened (") + std::strerror(errno) + ")", file, "Check that you may read it"});
+            throw Failure({std::string("the project cannot be opened (") + std::strerror(errno) + ")", file,
+                           "Check that you may read it"});
         struct stat held = {}, now = {};
         ::fstat(fd_, &held);
         const bool taken = ::flock(fd_, LOCK_EX | LOCK_NB) == 0;
@@ -61,7 +63,8 @@ ProjectLock::ProjectLock(const fs::path& file, std::chrono::milliseconds patienc
             return; // a file system without locks: as good as it can be there
         if (!taken && std::chrono::steady_clock::now() >= until) {
             const std::string who = holder_of(held);
-            throw Failure({(who.empty() ? "another program" : who) + " is changing the project", file, "Try again when it is done"});
+            throw Failure({(who.empty() ? "another program" : who) + " is changing the project", file,
+                           "Try again when it is done"});
         }
         if (!taken)
             std::this_thread::sleep_for(nap);

@@ -9,9 +9,10 @@
 
 namespace frenlo {
 
-/// A place on disk where a running Frenlo keeps its unsaved work, so that nothing is lost at any kill. While the slot is
-/// alive its work is in use; after a kill it is found by abandoned_work().
-class RecoverySlot {
+/// A place on disk where a running Frenlo keeps its unsaved work, so that nothing is lost at any kill. While the slot
+/// is alive its work is in use; after a kill it is found by abandoned_work().
+class RecoverySlot
+{
 public:
     /// Throws Failure when the folder cannot be written to.
     explicit RecoverySlot(std::filesystem::path folder);
@@ -36,7 +37,7 @@ private:
 
 struct AbandonedWork
 {
-    std::filesystem::path kept; ///< the file in the recovery folder
+    std::filesystem::path kept;     ///< the file in the recovery folder
     std::filesystem::path saved_as; ///< the project's own file, may be empty
     std::filesystem::file_time_type when;
 };

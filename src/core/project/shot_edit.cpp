@@ -23,7 +23,8 @@ bool ShotEdit::lies_as_before(std::size_t photo) const
 
 bool ShotEdit::seen_as_before(std::size_t photo) const
 {
-    return lies_as_before(photo) && (photo_before(photo)->photo == now.photos[photo].photo || same_content(*photo_before(photo)->photo, *now.photos[photo].photo));
+    return lies_as_before(photo) && (photo_before(photo)->photo == now.photos[photo].photo ||
+                                     same_content(*photo_before(photo)->photo, *now.photos[photo].photo));
 }
 
 void follow_edit(const Shot& before, Shot& now)

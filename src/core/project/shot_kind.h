@@ -7,19 +7,21 @@
 namespace frenlo {
 
 /// How a shot was made, guessed from its photos; later steps take their starting values from it.
-enum class ShotKind {
+enum class ShotKind
+{
     unknown,
     hand_moved, ///< irregular intervals
     time_lapse, ///< equal intervals
-    walked, ///< the viewpoint travels
+    walked,     ///< the viewpoint travels
 };
 
 /// What the user has decided about a photo, which no search overrules.
-enum class GroupingOverride {
+enum class GroupingOverride
+{
     none,
     starts, ///< a shot starts here
-    stays, ///< it stays with the photo before
-    loose, ///< it belongs to no shot
+    stays,  ///< it stays with the photo before
+    loose,  ///< it belongs to no shot
 };
 
 template <>

@@ -20,16 +20,17 @@ struct ShotPhoto
     PhotoPtr photo;
     Hold hold = Frames{1};
     bool aside = false; ///< kept in the project, out of the film
-    std::string flaw{}; ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
+    std::string
+        flaw{};    ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
     int turns = 0; ///< quarters clockwise, 0 to 3, on top of the camera's orientation
-    bool fill = false; ///< cut to the film's shape, instead of bars beside it
+    bool fill = false;          ///< cut to the film's shape, instead of bars beside it
     bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
     bool marker_card = false;
-    bool marked = false; ///< by hand, while it played
-    PhotoSteps steps{}; ///< what each step measured and decided
+    bool marked = false;                                ///< by hand, while it played
+    PhotoSteps steps{};                                 ///< what each step measured and decided
     GroupingOverride grouping = GroupingOverride::none; ///< what the user decided when shots were looked for
-    std::vector<Finding> remarks{}; ///< what the search for shots had to say of it
-    PhotoId id{}; ///< given where it comes into a project
+    std::vector<Finding> remarks{};                     ///< what the search for shots had to say of it
+    PhotoId id{};                                       ///< given where it comes into a project
 };
 
 /// The size as seen, turned as the user wants it.
@@ -40,7 +41,8 @@ struct Fields<ShotPhoto>
 {
     static constexpr std::tuple table{
         required("photo", &ShotPhoto::photo, "The file, as it was when it was scanned"),
-        required("hold", &ShotPhoto::hold, "Frames of the pacing rate, 2f, or seconds, exact: 0.15s, 1/6s; 0f is not shown"),
+        required("hold", &ShotPhoto::hold,
+                 "Frames of the pacing rate, 2f, or seconds, exact: 0.15s, 1/6s; 0f is not shown"),
         field("aside", &ShotPhoto::aside, "Kept in the project, out of the film"),
         field("flaw", &ShotPhoto::flaw, "Why it cannot be used, as found when it was brought in"),
         field("turns", &ShotPhoto::turns, "Quarters clockwise on top of the orientation", {0, 3}),

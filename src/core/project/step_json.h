@@ -24,10 +24,13 @@ std::span<const StepCoding> shot_step_codings();
 template <class Of, class T>
 StepCoding step_coding(const char* says)
 {
-    return {&Of::template type<T>, says, [](const void* v) { return Coded<T>::write(*static_cast<const T*>(v)); },
-            [](const Json& j) -> std::shared_ptr<const void> { return std::make_shared<const T>(Coded<T>::read(j, {})); },
-            [] { return Coded<T>::schema({}); },
-            [](int n) -> std::shared_ptr<const void> { return std::make_shared<const T>(Coded<T>::sample(n, {})); }};
+    return {
+        &Of::template type<T>,
+        says,
+        [](const void* v) { return Coded<T>::write(*static_cast<const T*>(v)); },
+        [](const Json& j) -> std::shared_ptr<const void> { return std::make_shared<const T>(Coded<T>::read(j, {})); },
+        [] { return Coded<T>::schema({}); },
+        [](int n) -> std::shared_ptr<const void> { return std::make_shared<const T>(Coded<T>::sample(n, {})); }};
 }
 
 template <class Of>
@@ -61,7 +64,8 @@ struct CodedSteps
         Values values;
         for (const auto& [key, value] : j.items()) {
             const auto all = codings();
-            const auto c = std::find_if(all.begin(), all.end(), [&k = key](const StepCoding& one) { return one.type->key == k; });
+            const auto c =
+                std::find_if(all.begin(), all.end(), [&k = key](const StepCoding& one) { return one.type->key == k; });
             if (c == all.end()) {
                 values.template edit<UnknownSteps>().values.emplace_back(key, value.dump());
                 continue;
@@ -96,9 +100,11 @@ struct CodedSteps
 
 template <>
 struct Coded<PhotoSteps> : CodedSteps<OfPhoto>
-{};
+{
+};
 template <>
 struct Coded<ShotSteps> : CodedSteps<OfShot>
-{};
+{
+};
 
 }

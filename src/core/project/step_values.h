@@ -7,8 +7,8 @@
 
 namespace frenlo {
 
-/// What steps measure and decide of a shot and of its photos is theirs: a project keeps it without knowing what it is. A
-/// step says beside each of its structs under which key it is kept:
+/// What steps measure and decide of a shot and of its photos is theirs: a project keeps it without knowing what it is.
+/// A step says beside each of its structs under which key it is kept:
 ///     template <> struct PhotoValue<Alignment> { static constexpr const char* key = "alignment"; };
 /// and lists it in its Step (steps/step.h), so that files and schema have it.
 template <class T>

@@ -37,14 +37,16 @@ std::vector<std::pair<std::size_t, PhotoIndex>> ToMeasure::still_in(const Shot& 
         place.emplace(now.photos[k].id, k);
     std::vector<std::pair<std::size_t, PhotoIndex>> there;
     for (std::size_t i = 0; i < ids.size(); ++i)
-        if (const auto k = place.find(ids[i]); k != place.end() && seen_the_same(photos[i], seen_photo(now.photos[k->second])))
+        if (const auto k = place.find(ids[i]);
+            k != place.end() && seen_the_same(photos[i], seen_photo(now.photos[k->second])))
             there.emplace_back(i, PhotoIndex(std::int64_t(k->second)));
     return there;
 }
 
 bool ToMeasure::same_photos(const ToMeasure& other) const
 {
-    return at == other.at && std::equal(photos.begin(), photos.end(), other.photos.begin(), other.photos.end(), seen_the_same);
+    return at == other.at &&
+           std::equal(photos.begin(), photos.end(), other.photos.begin(), other.photos.end(), seen_the_same);
 }
 
 }

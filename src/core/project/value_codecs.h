@@ -1,5 +1,6 @@
 #pragma once
-// Private to project/: how the types that values are made of are coded (field_json.h), where they are no structs of fields.
+// Private to project/: how the types that values are made of are coded (field_json.h), where they are no structs of
+// fields.
 #include "core/base/opencv_json.h"
 #include "core/base/text.h"
 #include "core/project/project.h"
@@ -59,7 +60,10 @@ struct TextOf<CaptureTime>
 };
 
 template <class T>
-    requires requires(const T& v) { TextOf<T>::text(v); }
+requires requires(const T& v)
+{
+    TextOf<T>::text(v);
+}
 struct Coded<T>
 {
     static Json write(const T& v) { return TextOf<T>::text(v); }
@@ -104,10 +108,16 @@ struct Coded<std::filesystem::path>
     }
     static Json schema(const Limits&)
     {
-        const Json hex{{"type", "object"}, {"required", {"hex"}}, {"properties", {{"hex", {{"type", "string"}, {"pattern", "^([0-9a-f]{2})+$"}}}}}, {"additionalProperties", false}};
+        const Json hex{{"type", "object"},
+                       {"required", {"hex"}},
+                       {"properties", {{"hex", {{"type", "string"}, {"pattern", "^([0-9a-f]{2})+$"}}}}},
+                       {"additionalProperties", false}};
         return {{"oneOf", Json::array({{{"type", "string"}}, hex})}};
     }
-    static std::filesystem::path sample(int n, const Limits&) { return "/films/harbour/" + std::string(n % 2 ? "\xff" : "p") + std::to_string(n) + ".png"; }
+    static std::filesystem::path sample(int n, const Limits&)
+    {
+        return "/films/harbour/" + std::string(n % 2 ? "\xff" : "p") + std::to_string(n) + ".png";
+    }
 };
 
 template <>
@@ -140,7 +150,10 @@ struct Coded<KeptRange>
     {
         const auto position = Coded<std::int64_t>::schema(positions);
         Json j{{"type", "object"}, {"required", {"from"}}};
-        j["properties"] = {{"from", position}, {"to", position}, {"photos", Coded<std::int64_t>::schema({1, positions.high})}, {"seconds", Coded<Seconds>::schema({})}};
+        j["properties"] = {{"from", position},
+                           {"to", position},
+                           {"photos", Coded<std::int64_t>::schema({1, positions.high})},
+                           {"seconds", Coded<Seconds>::schema({})}};
         j["oneOf"] = Json::array({{{"required", {"to"}}}, {{"required", {"photos"}}}, {{"required", {"seconds"}}}});
         j["additionalProperties"] = false;
         return j;
@@ -149,7 +162,8 @@ struct Coded<KeptRange>
     {
         if (n % 3 == 0)
             return {PhotoIndex(n), PhotoCount{n + 2}};
-        return n % 3 == 1 ? KeptRange{PhotoIndex(n), PhotoIndex(n + 5)} : KeptRange{PhotoIndex(n), Seconds{Fraction(n, 3)}};
+        return n % 3 == 1 ? KeptRange{PhotoIndex(n), PhotoIndex(n + 5)}
+                          : KeptRange{PhotoIndex(n), Seconds{Fraction(n, 3)}};
     }
 };
 
@@ -157,9 +171,15 @@ template <class T>
 struct Coded<std::shared_ptr<const T>>
 {
     static Json write(const std::shared_ptr<const T>& v) { return Coded<T>::write(*v); }
-    static std::shared_ptr<const T> read(const Json& j, const Limits& r) { return std::make_shared<const T>(Coded<T>::read(j, r)); }
+    static std::shared_ptr<const T> read(const Json& j, const Limits& r)
+    {
+        return std::make_shared<const T>(Coded<T>::read(j, r));
+    }
     static Json schema(const Limits& r) { return Coded<T>::schema(r); }
-    static std::shared_ptr<const T> sample(int n, const Limits& r) { return std::make_shared<const T>(Coded<T>::sample(n, r)); }
+    static std::shared_ptr<const T> sample(int n, const Limits& r)
+    {
+        return std::make_shared<const T>(Coded<T>::sample(n, r));
+    }
 };
 
 template <>
@@ -174,7 +194,10 @@ struct Coded<PhotoList> : CodedList<PhotoList, ShotPhoto>
         return list;
     }
     static Json schema(const Limits& r) { return schema_of(r, 0); }
-    static PhotoList sample(int n, const Limits& r) { return {Coded<ShotPhoto>::sample(n, r), Coded<ShotPhoto>::sample(n + 50, r)}; }
+    static PhotoList sample(int n, const Limits& r)
+    {
+        return {Coded<ShotPhoto>::sample(n, r), Coded<ShotPhoto>::sample(n + 50, r)};
+    }
 };
 
 }

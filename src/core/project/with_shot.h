@@ -5,8 +5,8 @@
 
 namespace frenlo {
 
-/// The project with one shot replaced by what change makes of a copy; the same project where nothing changed. What steps
-/// keep of the shot follows what was done to its photos (shot_edit.h).
+/// The project with one shot replaced by what change makes of a copy; the same project where nothing changed. What
+/// steps keep of the shot follows what was done to its photos (shot_edit.h).
 template <class Change>
 Project with_shot(const Project& project, ShotIndex shot, Change change)
 {

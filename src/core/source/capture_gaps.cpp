@@ -25,7 +25,8 @@ std::vector<std::optional<double>> gaps_between(std::span<const PhotoPtr> photos
         if (skip[i] || !photos[i]->captured)
             continue;
         if (before) {
-            const double gap = double(photos[i]->captured->microseconds - photos[*before]->captured->microseconds) / 1e6;
+            const double gap =
+                double(photos[i]->captured->microseconds - photos[*before]->captured->microseconds) / 1e6;
             gaps[i] = std::abs(gap);
         }
         before = i;

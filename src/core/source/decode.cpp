@@ -18,7 +18,8 @@ constexpr std::size_t most_bytes = (std::size_t(1) << 31) - 1;
 
 tl::unexpected<Problem> too_little_memory(const std::filesystem::path& file)
 {
-    return problem("there is too little memory for the photo", file, "Close other programs, or make a smaller copy of it");
+    return problem("there is too little memory for the photo", file,
+                   "Close other programs, or make a smaller copy of it");
 }
 
 cv::Mat oriented(cv::Mat m, int orientation)
@@ -82,7 +83,8 @@ std::optional<PhotoFormat> sniff(std::string_view b)
         return PhotoFormat::jpeg;
     if (b.starts_with("\x89PNG\r\n\x1A\n"sv))
         return PhotoFormat::png;
-    if (b.starts_with("II*\0"sv) || b.starts_with("MM\0*"sv) || b.starts_with("II+\0"sv) || b.starts_with("MM\0+"sv)) // and BigTIFF
+    if (b.starts_with("II*\0"sv) || b.starts_with("MM\0*"sv) || b.starts_with("II+\0"sv) ||
+        b.starts_with("MM\0+"sv)) // and BigTIFF
         return PhotoFormat::tiff;
     if (b.starts_with("RIFF"sv) && b.size() >= 12 && b.substr(8, 4) == "WEBP"sv)
         return PhotoFormat::webp;
@@ -128,10 +130,12 @@ Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least)
         InputFile in(photo.file);
         const bool known = photo.bytes != 0 || photo.modified_ns != 0;
         if (known && in.stamp() != FileStamp{photo.bytes, photo.modified_ns})
-            return problem("the photo was changed on the disk since it was brought in", photo.file, "Open the project again to take it as it is now");
+            return problem("the photo was changed on the disk since it was brought in", photo.file,
+                           "Open the project again to take it as it is now");
         if (in.stamp().bytes > most_bytes)
             return problem("the file is larger than 2 GB", photo.file, "Make a smaller copy of it");
-        cv::Mat bytes(1, static_cast<int>(in.stamp().bytes), CV_8U); // memory of pictures, for the file too: it is as large as one
+        cv::Mat bytes(1, static_cast<int>(in.stamp().bytes),
+                      CV_8U); // memory of pictures, for the file too: it is as large as one
         const std::size_t size = in.read(reinterpret_cast<char*>(bytes.data), in.stamp().bytes);
         return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file);
     } catch (const Failure& failure) {

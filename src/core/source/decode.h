@@ -10,8 +10,8 @@
 
 namespace frenlo {
 
-/// Pixels in this project, unless a function says otherwise: cv::Mat, rows top to bottom, channels B G R or B G R A with
-/// straight alpha, 8 or 16 bit, sRGB-encoded (IEC 61966-2-1), the Exif orientation applied.
+/// Pixels in this project, unless a function says otherwise: cv::Mat, rows top to bottom, channels B G R or B G R A
+/// with straight alpha, 8 or 16 bit, sRGB-encoded (IEC 61966-2-1), the Exif orientation applied.
 
 struct DecodedPhoto
 {

@@ -1,9 +1,8 @@
 #include "core/source/decoders.h"
 
-#include <png.h>
-
 #include <bit>
 #include <csetjmp>
+#include <png.h>
 #include <vector>
 
 namespace frenlo {
@@ -53,7 +52,8 @@ struct Reading
     }
 };
 
-/// 8 or 16 bit, B G R or B G R A with straight alpha: palettes, greys and a colour that stands for "see-through" expanded.
+/// 8 or 16 bit, B G R or B G R A with straight alpha: palettes, greys and a colour that stands for "see-through"
+/// expanded.
 bool read_header(Reading& r)
 {
     if (setjmp(png_jmpbuf(r.png)) != 0)
@@ -67,7 +67,8 @@ bool read_header(Reading& r)
         png_set_swap(r.png);
     png_set_interlace_handling(r.png);
     png_read_update_info(r.png, r.info);
-    r.size = {static_cast<int>(png_get_image_width(r.png, r.info)), static_cast<int>(png_get_image_height(r.png, r.info))};
+    r.size = {static_cast<int>(png_get_image_width(r.png, r.info)),
+              static_cast<int>(png_get_image_height(r.png, r.info))};
     r.type = CV_MAKETYPE(png_get_bit_depth(r.png, r.info) == 16 ? CV_16U : CV_8U, png_get_channels(r.png, r.info));
     return true;
 }

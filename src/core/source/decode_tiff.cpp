@@ -17,7 +17,8 @@ namespace {
 bool is_plain(TIFF* t, const TiffLayout& l)
 {
     const bool grey = l.photometric == PHOTOMETRIC_MINISBLACK || l.photometric == PHOTOMETRIC_MINISWHITE;
-    const bool known = (grey && l.samples <= 2) || (l.photometric == PHOTOMETRIC_RGB && (l.samples == 3 || l.samples == 4));
+    const bool known =
+        (grey && l.samples <= 2) || (l.photometric == PHOTOMETRIC_RGB && (l.samples == 3 || l.samples == 4));
     std::uint16_t compression = COMPRESSION_NONE;
     TIFFGetFieldDefaulted(t, TIFFTAG_COMPRESSION, &compression);
     return known && (l.bits == 8 || l.bits == 16) && TIFFIsCODECConfigured(compression) != 0;
@@ -38,21 +39,26 @@ bool read_plain(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
     }
     const tmsize_t piece_bytes = tiled ? TIFFTileSize(t) : TIFFStripSize(t);
     const int in_piece = l.planes ? 1 : l.samples;
-    if (piece_width == 0 || piece_height == 0 || piece_bytes <= 0 || std::uint64_t(piece_bytes) > std::uint64_t(4) << 30 ||
-        std::uint64_t(piece_bytes) < std::uint64_t(piece_width) * piece_height * std::uint64_t(in_piece) * sizeof(Value))
+    if (piece_width == 0 || piece_height == 0 || piece_bytes <= 0 ||
+        std::uint64_t(piece_bytes) > std::uint64_t(4) << 30 ||
+        std::uint64_t(piece_bytes) <
+            std::uint64_t(piece_width) * piece_height * std::uint64_t(in_piece) * sizeof(Value))
         return false;
     std::vector<Value> piece(std::size_t(piece_bytes) / sizeof(Value) + 1);
     bool whole = true;
     for (int plane = 0; plane < (l.planes ? l.samples : 1); ++plane)
         for (std::uint32_t y = 0; y < std::uint32_t(l.size.height); y += piece_height)
             for (std::uint32_t x = 0; x < std::uint32_t(l.size.width); x += piece_width) {
-                const tmsize_t read = tiled ? TIFFReadEncodedTile(t, TIFFComputeTile(t, x, y, 0, std::uint16_t(plane)), piece.data(), piece_bytes)
-                                            : TIFFReadEncodedStrip(t, TIFFComputeStrip(t, y, std::uint16_t(plane)), piece.data(), piece_bytes);
+                const tmsize_t read = tiled ? TIFFReadEncodedTile(t, TIFFComputeTile(t, x, y, 0, std::uint16_t(plane)),
+                                                                  piece.data(), piece_bytes)
+                                            : TIFFReadEncodedStrip(t, TIFFComputeStrip(t, y, std::uint16_t(plane)),
+                                                                   piece.data(), piece_bytes);
                 if (read < 0) {
                     whole = false;
                     continue;
                 }
-                const int rows = std::min(int(piece_height), l.size.height - int(y)), columns = std::min(int(piece_width), l.size.width - int(x));
+                const int rows = std::min(int(piece_height), l.size.height - int(y)),
+                          columns = std::min(int(piece_width), l.size.width - int(x));
                 for (int r = 0; r < rows; ++r) {
                     const Value* from = piece.data() + std::size_t(r) * piece_width * std::size_t(in_piece);
                     Value* to = pixels.ptr<Value>(int(y) + r) + std::size_t(x) * std::size_t(l.samples) + plane;
@@ -106,7 +112,8 @@ bool read_converted(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
         return false;
     image.orientation = image.req_orientation = ORIENTATION_TOPLEFT; // as stored: who decodes turns it
     pixels = cv::Mat::zeros(l.size, CV_8UC4);
-    const bool whole = TIFFRGBAImageGet(&image, pixels.ptr<std::uint32_t>(), std::uint32_t(l.size.width), std::uint32_t(l.size.height)) != 0;
+    const bool whole = TIFFRGBAImageGet(&image, pixels.ptr<std::uint32_t>(), std::uint32_t(l.size.width),
+                                        std::uint32_t(l.size.height)) != 0;
     TIFFRGBAImageEnd(&image);
     cv::cvtColor(pixels, pixels, l.alpha == TiffAlpha::none ? cv::COLOR_RGBA2BGR : cv::COLOR_RGBA2BGRA);
     if (l.alpha != TiffAlpha::none)
@@ -132,7 +139,8 @@ Result<DecodedPhoto> decode_tiff(std::string_view bytes, const std::filesystem::
     bool whole = false;
     if (is_plain(tiff.get(), l)) {
         pixels = cv::Mat::zeros(l.size, CV_MAKETYPE(l.bits == 16 ? CV_16U : CV_8U, l.samples));
-        whole = l.bits == 16 ? read_plain<std::uint16_t>(tiff.get(), l, pixels) : read_plain<std::uint8_t>(tiff.get(), l, pixels);
+        whole = l.bits == 16 ? read_plain<std::uint16_t>(tiff.get(), l, pixels)
+                             : read_plain<std::uint8_t>(tiff.get(), l, pixels);
         to_bgr(pixels, l);
         if (l.alpha == TiffAlpha::associated)
             l.bits == 16 ? unmultiply<std::uint16_t>(pixels) : unmultiply<std::uint8_t>(pixels);

@@ -13,7 +13,8 @@ Result<DecodedPhoto> decode_webp(std::string_view bytes, const std::filesystem::
     if (WebPGetFeatures(data, bytes.size(), &config.input) != VP8_STATUS_OK)
         return unreadable("its header is damaged", file);
     if (config.input.has_animation != 0)
-        return problem("this is an animation, not a photo", file, "Take its pictures out first, each as a file of its own");
+        return problem("this is an animation, not a photo", file,
+                       "Take its pictures out first, each as a file of its own");
     const cv::Size size(config.input.width, config.input.height);
     if (auto too_large = size_problem(size, file))
         return tl::unexpected(std::move(*too_large));
@@ -27,7 +28,8 @@ Result<DecodedPhoto> decode_webp(std::string_view bytes, const std::filesystem::
     if (status == VP8_STATUS_NOT_ENOUGH_DATA || status == VP8_STATUS_SUSPENDED)
         return unreadable("it is cut off", file);
     if (status == VP8_STATUS_OUT_OF_MEMORY)
-        return problem("there is too little memory for the photo", file, "Close other programs, or make a smaller copy of it");
+        return problem("there is too little memory for the photo", file,
+                       "Close other programs, or make a smaller copy of it");
     if (status != VP8_STATUS_OK)
         return unreadable("it is damaged", file);
     return DecodedPhoto{pixels, {}};

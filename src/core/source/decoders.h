@@ -9,7 +9,8 @@ namespace frenlo {
 inline constexpr std::int64_t most_pixels = std::int64_t(1) << 29;
 
 /// What there is to say about a picture of this size: nothing where it can be decoded. compressed: the bytes that it is
-/// made of, where they can't hold more than so many times as much (a header that lies is found before memory is asked for).
+/// made of, where they can't hold more than so many times as much (a header that lies is found before memory is asked
+/// for).
 std::optional<Problem> size_problem(cv::Size stored, const std::filesystem::path& file);
 std::optional<Problem> claim_problem(cv::Size stored, std::size_t compressed, const std::filesystem::path& file);
 

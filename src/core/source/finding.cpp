@@ -42,9 +42,8 @@ void find_sizes(std::span<const PhotoPtr> photos, std::vector<Finding>& findings
     std::map<std::uint64_t, std::vector<const PhotoFile*>> by_size;
     for (const auto& p : photos)
         by_size[size_key(p->size)].push_back(p.get());
-    const auto usual = std::max_element(by_size.begin(), by_size.end(), [](const auto& a, const auto& b) {
-        return a.second.size() < b.second.size();
-    });
+    const auto usual = std::max_element(by_size.begin(), by_size.end(),
+                                        [](const auto& a, const auto& b) { return a.second.size() < b.second.size(); });
     for (auto it = by_size.begin(); it != by_size.end(); ++it) {
         if (it == usual)
             continue;
@@ -83,7 +82,8 @@ void find_gaps(const std::vector<Numbered>& run, std::vector<Finding>& findings)
         const auto& [before, file_before] = run[i - 1];
         const auto& [number, file] = run[i];
         if (number > before + 1) // a counter that starts again says nothing about what is missing at its turn
-            findings.push_back({FindingKind::number_missing, {file_before, file},
+            findings.push_back({FindingKind::number_missing,
+                                {file_before, file},
                                 missing_text(before + 1, number - 1) + ", after " + name_of(file_before) + ".",
                                 {Remedy::hold_before}});
     }
@@ -96,7 +96,8 @@ void find_repeated(const std::vector<Numbered>& run, std::vector<Finding>& findi
         by_number[n.number].push_back(n.file);
     for (const auto& [number, files] : by_number)
         if (files.size() > 1)
-            findings.push_back({FindingKind::number_repeated, files,
+            findings.push_back({FindingKind::number_repeated,
+                                files,
                                 "Number " + std::to_string(number) + " is there " + std::to_string(files.size()) +
                                     " times: " + name_of(files[0]) + " and " + name_of(files[1]) + ".",
                                 {Remedy::set_aside}});
@@ -145,7 +146,8 @@ void find_edited(std::span<const PhotoPtr> photos, std::vector<Finding>& finding
             const auto original = boundary ? by_stem.find(stem.substr(0, end)) : by_stem.end();
             if (original == by_stem.end() || same_number(p->file, original->second))
                 continue;
-            findings.push_back({FindingKind::number_repeated, {p->file, original->second},
+            findings.push_back({FindingKind::number_repeated,
+                                {p->file, original->second},
                                 name_of(p->file) + " looks like another version of " + name_of(original->second) +
                                     "; both are in the film.",
                                 {Remedy::set_aside}});
@@ -157,7 +159,8 @@ void find_edited(std::span<const PhotoPtr> photos, std::vector<Finding>& finding
 void find_restarts(std::span<const PhotoPtr> by_name, std::vector<Finding>& findings)
 {
     for (const std::size_t i : counter_restarts(by_name))
-        findings.push_back({FindingKind::order_disagrees, {by_name[i]->file, by_name[i - 1]->file},
+        findings.push_back({FindingKind::order_disagrees,
+                            {by_name[i]->file, by_name[i - 1]->file},
                             "The camera's counter starts again after " + name_of(by_name[i - 1]->file) + ": " +
                                 name_of(by_name[i]->file) + " goes on there.",
                             {Remedy::order_by_time}});
@@ -171,26 +174,32 @@ void find_disorder(std::span<const PhotoPtr> by_name, std::vector<Finding>& find
     std::vector<fs::path> files;
     for (const std::size_t i : out)
         files.push_back(by_name[i]->file);
-    findings.push_back({FindingKind::order_disagrees, files,
-                        "Names and capture times disagree: " + some_names(files) + (files.size() == 1 ? " was" : " were") +
-                            " not taken where the name says.",
+    findings.push_back({FindingKind::order_disagrees,
+                        files,
+                        "Names and capture times disagree: " + some_names(files) +
+                            (files.size() == 1 ? " was" : " were") + " not taken where the name says.",
                         {Remedy::order_by_time, Remedy::order_by_name}});
 }
 
-/// Accidents of the order that the photos are in now: everything backwards, and the last photo first. Whether there is one.
+/// Accidents of the order that the photos are in now: everything backwards, and the last photo first. Whether there is
+/// one.
 bool find_accidents(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
 {
     std::vector<PhotoPtr> timed;
-    std::copy_if(photos.begin(), photos.end(), std::back_inserter(timed), [](const PhotoPtr& p) { return p->captured; });
+    std::copy_if(photos.begin(), photos.end(), std::back_inserter(timed),
+                 [](const PhotoPtr& p) { return p->captured; });
     if (timed.size() < 3 || !timed.front()->captured || *timed.front()->captured <= *timed.back()->captured)
         return false;
     const auto out = out_of_line(timed);
     if (out.size() + 1 == timed.size()) {
-        findings.push_back({FindingKind::order_disagrees, {photos.front()->file, photos.back()->file},
-                            "The photos run backwards: " + name_of(photos.front()->file) + " comes first and was taken last.",
-                            {Remedy::reverse, Remedy::order_by_time}});
+        findings.push_back(
+            {FindingKind::order_disagrees,
+             {photos.front()->file, photos.back()->file},
+             "The photos run backwards: " + name_of(photos.front()->file) + " comes first and was taken last.",
+             {Remedy::reverse, Remedy::order_by_time}});
     } else if (out.size() == 1 && timed[out.front()] == timed.front() && timed.front() == photos.front()) {
-        findings.push_back({FindingKind::order_disagrees, {photos.front()->file},
+        findings.push_back({FindingKind::order_disagrees,
+                            {photos.front()->file},
                             name_of(photos.front()->file) + " comes first and was taken last.",
                             {Remedy::first_to_end, Remedy::order_by_time}});
     } else {
@@ -207,7 +216,8 @@ void find_gone(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
         if (!stamp_of(p->file))
             files.push_back(p->file);
     if (!files.empty())
-        findings.push_back({FindingKind::gone, files,
+        findings.push_back({FindingKind::gone,
+                            files,
                             some_names(files) + is_or_are(files.size()) + "no longer in " +
                                 shown_path(files.front().parent_path()) + ".",
                             {Remedy::find_again, Remedy::set_aside}});
@@ -248,7 +258,9 @@ std::vector<std::vector<fs::path>> copies_among(std::span<const PhotoPtr> photos
 
 bool copied_from(const fs::path& original, const fs::path& copy)
 {
-    const auto place = [](const fs::path& f) { return is_card_folder(f.parent_path()) ? f.parent_path().parent_path() / "*" : f.parent_path(); };
+    const auto place = [](const fs::path& f) {
+        return is_card_folder(f.parent_path()) ? f.parent_path().parent_path() / "*" : f.parent_path();
+    };
     const auto x = counted(original), y = counted(copy);
     const bool same_run = x && y && x->before == y->before && x->after == y->after && x->number != y->number;
     return place(original) == place(copy) && !same_run;
@@ -265,7 +277,8 @@ void find_copies(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> asi
     for (const auto& p : photos)
         in_film.insert(p->file);
     for (const auto& files : copies_among(all)) {
-        const auto shown = std::count_if(files.begin(), files.end(), [&](const fs::path& f) { return in_film.contains(f); });
+        const auto shown =
+            std::count_if(files.begin(), files.end(), [&](const fs::path& f) { return in_film.contains(f); });
         if (shown == 0)
             continue;
         const std::string same = some_names(files) + " are the same photo, byte for byte";

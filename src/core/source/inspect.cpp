@@ -18,7 +18,8 @@ namespace {
 constexpr std::uintmax_t head_bytes = 16 * 1024;
 constexpr std::uintmax_t tail_bytes = 4 * 1024;
 
-/// The first and the last bytes; enough to know the format, to see whether the end is there, and to know the file again.
+/// The first and the last bytes; enough to know the format, to see whether the end is there, and to know the file
+/// again.
 struct Ends
 {
     std::string first, last;
@@ -199,7 +200,10 @@ Inspected inspect(const fs::path& file)
             return unreadable(why);
     Inspected fine{photo, PhotoState::fine, std::nullopt, false};
     if (metadata && !metadata->odd_date.empty())
-        fine.finding = Finding{FindingKind::date_odd, {file}, name + " says that it was taken on " + metadata->odd_date + ", which is no date.", {}};
+        fine.finding = Finding{FindingKind::date_odd,
+                               {file},
+                               name + " says that it was taken on " + metadata->odd_date + ", which is no date.",
+                               {}};
     return fine;
 }
 

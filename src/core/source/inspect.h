@@ -6,7 +6,13 @@
 
 namespace frenlo {
 
-enum class PhotoState { fine, unreadable, empty, not_a_photo };
+enum class PhotoState
+{
+    fine,
+    unreadable,
+    empty,
+    not_a_photo
+};
 std::string_view state_name(PhotoState state);
 
 /// What a file is, as far as it can be known without decoding it (files whose end looks cut off are decoded to know).
@@ -15,7 +21,7 @@ struct Inspected
     PhotoPtr photo; ///< what is known of it even where it cannot be used
     PhotoState state = PhotoState::fine;
     std::optional<Finding> finding; ///< what is wrong with it
-    bool ignored = false; ///< neither named as a photo nor one: nothing to say about it
+    bool ignored = false;           ///< neither named as a photo nor one: nothing to say about it
 };
 
 Inspected inspect(const std::filesystem::path& file);

@@ -18,10 +18,12 @@ bool hidden(const fs::path& file)
 
 tl::unexpected<Problem> no_folder(const fs::path& folder, const std::error_code& ec)
 {
-    return problem("the folder cannot be read (" + ec.message() + ")", folder, "Check that it is there and that you may read it");
+    return problem("the folder cannot be read (" + ec.message() + ")", folder,
+                   "Check that it is there and that you may read it");
 }
 
-/// The files of this folder and of those in it. One below that cannot be read is told, and the others are read all the same.
+/// The files of this folder and of those in it. One below that cannot be read is told, and the others are read all the
+/// same.
 Result<bool> add_folder(const fs::path& folder, Listing& found)
 {
     std::vector<fs::path> below;
@@ -69,7 +71,9 @@ Listing files_in(std::span<const fs::path> places)
         else if (fs::is_regular_file(p, ec))
             add_run(p, found);
         else
-            throw Failure({fs::exists(p, ec) ? "this is neither a folder nor a file" : "there is no such folder or photo", p, "Check its name"});
+            throw Failure(
+                {fs::exists(p, ec) ? "this is neither a folder nor a file" : "there is no such folder or photo", p,
+                 "Check its name"});
     }
     std::sort(found.files.begin(), found.files.end(), natural_path_less);
     found.files.erase(std::unique(found.files.begin(), found.files.end()), found.files.end());

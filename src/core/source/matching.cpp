@@ -23,7 +23,8 @@ std::string lower(std::string s)
 }
 
 /// Files of the places, inspected when first asked for.
-class Pool {
+class Pool
+{
 public:
     Pool(std::span<const fs::path> places) : files_(files_in(places).files)
     {
@@ -106,7 +107,8 @@ std::vector<Match> find_again(std::span<const PhotoPtr> gone, std::span<const fs
         std::vector<PhotoPtr> still_open;
         for (std::size_t i = 0; i < open.size(); ++i) {
             job.check();
-            job.report((double(pass) + double(i) / double(open.size())) / 3, "looking for " + open[i]->file.filename().native());
+            job.report((double(pass) + double(i) / double(open.size())) / 3,
+                       "looking for " + open[i]->file.filename().native());
             if (auto found = look_for(*open[i]))
                 matches.push_back({open[i], std::move(found)});
             else
@@ -116,12 +118,17 @@ std::vector<Match> find_again(std::span<const PhotoPtr> gone, std::span<const fs
         ++pass;
     };
     const auto same_content = [](const PhotoFile& p) {
-        return [&p](const PhotoFile& q) { return q.bytes == p.bytes && (q.fingerprint == p.fingerprint || p.fingerprint.empty()); };
+        return [&p](const PhotoFile& q) {
+            return q.bytes == p.bytes && (q.fingerprint == p.fingerprint || p.fingerprint.empty());
+        };
     };
     search([&](const PhotoFile& p) { return pool.take_named(p.file, same_content(p)); });
-    search([&](const PhotoFile& p) { return p.fingerprint.empty() ? nullptr : pool.take_of_size(p.bytes, same_content(p)); });
     search([&](const PhotoFile& p) {
-        return pool.take_named(p.file, [&](const PhotoFile& q) { return q.size == p.size && q.captured == p.captured; });
+        return p.fingerprint.empty() ? nullptr : pool.take_of_size(p.bytes, same_content(p));
+    });
+    search([&](const PhotoFile& p) {
+        return pool.take_named(p.file,
+                               [&](const PhotoFile& q) { return q.size == p.size && q.captured == p.captured; });
     });
     return matches;
 }
@@ -143,7 +150,8 @@ SwapPlan plan_swap(std::span<const PhotoPtr> have, std::span<const PhotoPtr> bet
     plan.by_number = plan.matches.size();
     const auto rest = [&](std::span<const PhotoPtr> all) {
         std::vector<PhotoPtr> left;
-        std::copy_if(all.begin(), all.end(), std::back_inserter(left), [&](const PhotoPtr& p) { return !done.contains(p.get()); });
+        std::copy_if(all.begin(), all.end(), std::back_inserter(left),
+                     [&](const PhotoPtr& p) { return !done.contains(p.get()); });
         return left;
     };
     const auto time = [](const PhotoFile& p) { return p.captured; };

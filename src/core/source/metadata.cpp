@@ -60,7 +60,8 @@ void take_capture_time(const Exiv2::ExifData& exif, Metadata& m)
         m.captured = capture_time(text, text_of(exif, k.sub));
         if (m.captured)
             break;
-        if (m.odd_date.empty() && text.find_first_of("123456789") != std::string::npos) // zeros: the clock was never set
+        if (m.odd_date.empty() &&
+            text.find_first_of("123456789") != std::string::npos) // zeros: the clock was never set
             m.odd_date = is_utf8(text) ? text : "bytes that are no text";
     }
     if (m.captured)

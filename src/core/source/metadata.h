@@ -12,12 +12,13 @@ namespace frenlo {
 /// What the camera wrote beside the picture.
 struct Metadata
 {
-    cv::Size stored_size; ///< before the orientation is applied
-    int orientation = 1; ///< Exif 2.32 tag 0x0112; 1 where missing or out of range
+    cv::Size stored_size;                ///< before the orientation is applied
+    int orientation = 1;                 ///< Exif 2.32 tag 0x0112; 1 where missing or out of range
     std::optional<CaptureTime> captured; ///< DateTimeOriginal with SubSecTimeOriginal, else Digitized, else DateTime
-    std::string camera; ///< "Make Model" as written, may be empty
+    std::string camera;                  ///< "Make Model" as written, may be empty
     Exposure exposure;
-    std::string odd_date; ///< a time of capture that is none, as it is written; empty where there is one, or the clock was never set
+    std::string odd_date; ///< a time of capture that is none, as it is written; empty where there is one, or the clock
+                          ///< was never set
 };
 
 /// Reads header and Exif only, with Exiv2. Problems: not a readable picture header.

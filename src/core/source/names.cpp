@@ -96,13 +96,15 @@ bool names_a_time(const std::filesystem::path& file)
         return v;
     };
     const auto all_digits = [&](std::size_t at, std::size_t digits) {
-        return at + digits <= stem.size() && std::all_of(stem.begin() + std::ptrdiff_t(at), stem.begin() + std::ptrdiff_t(at + digits), digit);
+        return at + digits <= stem.size() &&
+               std::all_of(stem.begin() + std::ptrdiff_t(at), stem.begin() + std::ptrdiff_t(at + digits), digit);
     };
     for (std::size_t i = 0; i + 14 <= stem.size(); ++i) {
         if ((i > 0 && digit(stem[i - 1])) || !all_digits(i, 8))
             continue;
         const std::size_t time = i + 8 + (digit(stem[i + 8]) ? 0 : 1);
-        const bool date = value(i, 4) >= 1980 && value(i, 4) < 2200 && value(i + 4, 2) >= 1 && value(i + 4, 2) <= 12 && value(i + 6, 2) >= 1 && value(i + 6, 2) <= 31;
+        const bool date = value(i, 4) >= 1980 && value(i, 4) < 2200 && value(i + 4, 2) >= 1 && value(i + 4, 2) <= 12 &&
+                          value(i + 6, 2) >= 1 && value(i + 6, 2) <= 31;
         if (date && all_digits(time, 6) && value(time, 2) < 24 && value(time + 2, 2) < 60 && value(time + 4, 2) <= 60)
             return true;
     }

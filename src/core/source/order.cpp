@@ -36,8 +36,8 @@ std::vector<Run> runs_of(std::span<const PhotoPtr> photos)
     return runs;
 }
 
-/// The part of a number that a camera counts in: the last four digits (CIPA DC-009, DCF 2.0, 3.3.2), fewer where the name
-/// has fewer. What stands before stays: "P1019999" goes on as "P1010001", "DSC09999" as "DSC00001".
+/// The part of a number that a camera counts in: the last four digits (CIPA DC-009, DCF 2.0, 3.3.2), fewer where the
+/// name has fewer. What stands before stays: "P1019999" goes on as "P1010001", "DSC09999" as "DSC00001".
 std::int64_t counter_of(const PhotoFile& photo, int digits)
 {
     return *number_of(photo) % (digits >= 4 ? 10'000 : digits == 3 ? 1'000 : 100);
@@ -70,7 +70,8 @@ std::size_t restart_in(std::span<const PhotoPtr> photos, const Run& run)
     const std::int64_t highest = highest_of(run.digits);
     // A few numbers at the turn may be missing: broken off, deleted in the camera.
     const std::int64_t near = std::min<std::int64_t>(20, highest / 20);
-    if (counter_of(*photos[run.begin], run.digits) > near || counter_of(*photos[run.end - 1], run.digits) < highest - near)
+    if (counter_of(*photos[run.begin], run.digits) > near ||
+        counter_of(*photos[run.end - 1], run.digits) < highest - near)
         return run.end;
     std::size_t widest = run.begin + 1;
     const auto gap = [&](std::size_t i) { return *number_of(*photos[i]) - *number_of(*photos[i - 1]); };
@@ -117,7 +118,8 @@ void separate_cameras(std::vector<PhotoPtr>& photos)
         std::size_t end = begin;
         while (end < photos.size() && place(photos[end]) == place(photos[begin]))
             ++end;
-        // A photo without a camera (damaged, edited) goes with the one before, of the same kind of name where there is one.
+        // A photo without a camera (damaged, edited) goes with the one before, of the same kind of name where there is
+        // one.
         std::map<std::string, std::string> by_name;
         std::map<std::string, std::pair<CaptureTime, std::size_t>> first; // of each camera
         std::vector<std::string> camera;
@@ -127,18 +129,20 @@ void separate_cameras(std::vector<PhotoPtr>& photos)
                 by_name.emplace(kind_of_name(photos[i]), photos[i]->camera);
         for (std::size_t i = begin; i < end; ++i) {
             const auto known = by_name.find(kind_of_name(photos[i]));
-            camera.push_back(!photos[i]->camera.empty()  ? photos[i]->camera
-                             : known != by_name.end()    ? known->second
-                             : !camera.empty()           ? camera.back()
-                                                         : std::string());
-            const CaptureTime taken = photos[i]->captured.value_or(CaptureTime{std::numeric_limits<std::int64_t>::max()});
+            camera.push_back(!photos[i]->camera.empty() ? photos[i]->camera
+                             : known != by_name.end()   ? known->second
+                             : !camera.empty()          ? camera.back()
+                                                        : std::string());
+            const CaptureTime taken =
+                photos[i]->captured.value_or(CaptureTime{std::numeric_limits<std::int64_t>::max()});
             const auto at = first.emplace(camera.back(), std::pair(taken, i)).first;
             at->second.first = std::min(at->second.first, taken);
         }
         if (first.size() > 1) {
             std::vector<std::size_t> order(end - begin);
             std::iota(order.begin(), order.end(), std::size_t(0));
-            std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return first[camera[a]] < first[camera[b]]; });
+            std::stable_sort(order.begin(), order.end(),
+                             [&](std::size_t a, std::size_t b) { return first[camera[a]] < first[camera[b]]; });
             std::vector<PhotoPtr> sorted;
             for (const std::size_t i : order)
                 sorted.push_back(photos[begin + i]);
@@ -151,13 +155,13 @@ void separate_cameras(std::vector<PhotoPtr>& photos)
 std::vector<std::size_t> clock_set_back(std::span<const PhotoPtr> by_name)
 {
     constexpr std::int64_t clearly = 60'000'000; // a minute: cameras mend seconds by themselves
-    constexpr std::int64_t next = 20; // numbers; some may have been deleted
+    constexpr std::int64_t next = 20;            // numbers; some may have been deleted
     std::vector<std::size_t> at;
     for (std::size_t i = 1; i < by_name.size(); ++i) {
         const PhotoFile &a = *by_name[i - 1], &b = *by_name[i];
         const auto x = counted(a.file), y = counted(b.file);
-        if (a.captured && b.captured && x && y && x->before == y->before && y->number > x->number && y->number - x->number <= next &&
-            a.captured->microseconds - b.captured->microseconds > clearly)
+        if (a.captured && b.captured && x && y && x->before == y->before && y->number > x->number &&
+            y->number - x->number <= next && a.captured->microseconds - b.captured->microseconds > clearly)
             at.push_back(i);
     }
     return at;
@@ -175,15 +179,17 @@ std::vector<std::size_t> counter_restarts(std::span<const PhotoPtr> by_name)
 
 std::vector<std::size_t> out_of_line(std::span<const PhotoPtr> photos)
 {
-    // The longest sequence that never falls (Fredman 1975): ends[k] is the photo that ends the best one of k + 1 photos.
+    // The longest sequence that never falls (Fredman 1975): ends[k] is the photo that ends the best one of k + 1
+    // photos.
     std::vector<std::size_t> timed, ends;
     std::vector<std::size_t> before(photos.size(), photos.size());
     for (std::size_t i = 0; i < photos.size(); ++i) {
         if (!photos[i]->captured)
             continue;
         timed.push_back(i);
-        const auto place = std::upper_bound(ends.begin(), ends.end(), *photos[i]->captured,
-                                            [&](const CaptureTime& t, std::size_t e) { return t < *photos[e]->captured; });
+        const auto place =
+            std::upper_bound(ends.begin(), ends.end(), *photos[i]->captured,
+                             [&](const CaptureTime& t, std::size_t e) { return t < *photos[e]->captured; });
         if (place != ends.begin())
             before[i] = *std::prev(place);
         if (place == ends.end())

@@ -51,7 +51,8 @@ std::optional<CaptureTime> parse_capture_time(std::string_view text)
         return std::nullopt;
     const auto days = std::chrono::sys_days(date).time_since_epoch().count();
     CaptureTime t{(((std::int64_t(days) * 24 + *hour) * 60 + *minute) * 60 + *sec) * second};
-    constexpr std::int64_t longest_text = 253'402'300'800 * second; // 10000-01-01T00:00:00, which text() has no room for
+    constexpr std::int64_t longest_text =
+        253'402'300'800 * second; // 10000-01-01T00:00:00, which text() has no room for
     if (t.microseconds >= longest_text)
         return std::nullopt;
     if (text.size() > 20 && text[19] == '.') {

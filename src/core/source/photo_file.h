@@ -28,7 +28,13 @@ struct CaptureTime
 /// The inverse of CaptureTime::text.
 std::optional<CaptureTime> parse_capture_time(std::string_view text);
 
-enum class PhotoFormat { jpeg, png, tiff, webp };
+enum class PhotoFormat
+{
+    jpeg,
+    png,
+    tiff,
+    webp
+};
 
 /// How the photo was taken, as the camera wrote it down: rounded ("1/50" stands for 2^(-17/3) s).
 struct Exposure
@@ -47,12 +53,12 @@ struct PhotoFile
     std::uintmax_t bytes = 0;
     std::int64_t modified_ns = 0; ///< since the epoch of the file system's clock
     PhotoFormat format = PhotoFormat::jpeg;
-    cv::Size size; ///< as seen, after the orientation is applied; 0x0 where it cannot be read
+    cv::Size size;       ///< as seen, after the orientation is applied; 0x0 where it cannot be read
     int orientation = 1; ///< Exif 2.32 tag 0x0112: 1 to 8
     std::optional<CaptureTime> captured;
     std::string camera; ///< "Make Model" as written, may be empty
     Exposure exposure;
-    bool alpha = false; ///< the format says that there is transparency
+    bool alpha = false;      ///< the format says that there is transparency
     std::string fingerprint; ///< stands for the content: of the size, the first 16 KiB and the last 4 KiB
     bool operator==(const PhotoFile&) const = default;
 };
@@ -83,17 +89,21 @@ template <>
 struct Fields<PhotoFile>
 {
     static constexpr std::tuple table{
-        required("file", &PhotoFile::file, "Path relative to the project's folder; names that are not UTF-8 by their bytes in hexadecimal"),
+        required("file", &PhotoFile::file,
+                 "Path relative to the project's folder; names that are not UTF-8 by their bytes in hexadecimal"),
         required("bytes", &PhotoFile::bytes, "Size of the file, to know it again", {0, 9.2e18}),
-        required("modified_ns", &PhotoFile::modified_ns, "Time of its last change, nanoseconds of the file system's clock"),
+        required("modified_ns", &PhotoFile::modified_ns,
+                 "Time of its last change, nanoseconds of the file system's clock"),
         required("format", &PhotoFile::format, ""),
-        required("size", &PhotoFile::size, "Width and height as seen, after the orientation; 0, 0 where the photo cannot be read", {0, 1 << 20}),
+        required("size", &PhotoFile::size,
+                 "Width and height as seen, after the orientation; 0, 0 where the photo cannot be read", {0, 1 << 20}),
         field("orientation", &PhotoFile::orientation, "Exif tag 0x0112", {1, 8}),
         field("captured", &PhotoFile::captured, "The camera's clock, no time zone: 2026-05-03T10:42:11.25"),
         field("camera", &PhotoFile::camera, "Exif make and model"),
         field("exposure", &PhotoFile::exposure, ""),
         field("alpha", &PhotoFile::alpha, "The format says that there is transparency"),
-        field("fingerprint", &PhotoFile::fingerprint, "XXH3 of 128 bits over the size, the first 16 KiB and the last 4 KiB, to find the file again"),
+        field("fingerprint", &PhotoFile::fingerprint,
+              "XXH3 of 128 bits over the size, the first 16 KiB and the last 4 KiB, to find the file again"),
     };
 };
 

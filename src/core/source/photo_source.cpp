@@ -37,7 +37,8 @@ namespace {
 std::string key_of(const PhotoFile& photo, PreviewKind kind)
 {
     return short_key(photo.file.native() + '\n' + std::to_string(photo.bytes) + '\n' +
-                     std::to_string(photo.modified_ns) + (kind == PreviewKind::thumbnail ? "\nthumbnail 1" : "\npreview 1"));
+                     std::to_string(photo.modified_ns) +
+                     (kind == PreviewKind::thumbnail ? "\nthumbnail 1" : "\npreview 1"));
 }
 
 int side_of(PreviewKind kind)

@@ -8,14 +8,16 @@
 namespace frenlo {
 
 /// What to do about a photo that can be decoded in part only.
-enum class Damage {
+enum class Damage
+{
     refuse, ///< it is a problem
     accept, ///< what there is will do
 };
 
 /// Where the pixels of a photo come from. Everything that renders is given one, so that screen and export differ in
 /// their source only. Safe from any thread.
-class PhotoSource {
+class PhotoSource
+{
 public:
     virtual ~PhotoSource() = default;
     /// Pixels as decode.h says, at least this large where the photo is, of the whole photo.
@@ -23,12 +25,17 @@ public:
 };
 
 /// The photos themselves, decoded anew each time.
-class Originals : public PhotoSource {
+class Originals : public PhotoSource
+{
 public:
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
 };
 
-enum class PreviewKind { thumbnail, preview };
+enum class PreviewKind
+{
+    thumbnail,
+    preview
+};
 
 /// The long side of each kind; a photo that is smaller stays as it is.
 inline constexpr int thumbnail_side = 384;
@@ -36,7 +43,8 @@ inline constexpr int preview_side = 1280;
 
 /// Thumbnails and player-sized previews: made once, kept on disk. A photo that is cut off gives the part that can be
 /// decoded. Larger sizes than a preview come from the photo itself.
-class Previews : public PhotoSource {
+class Previews : public PhotoSource
+{
 public:
     /// The store must outlive this.
     explicit Previews(PreviewStore& store) : store_(store) {}

@@ -17,7 +17,8 @@ namespace fs = std::filesystem;
 
 PreviewStore::PreviewStore(fs::path folder, std::uintmax_t limit_bytes)
     : folder_(std::move(folder)), limit_(limit_bytes)
-{}
+{
+}
 
 fs::path PreviewStore::usual_folder()
 {

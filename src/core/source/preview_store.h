@@ -11,7 +11,8 @@ namespace frenlo {
 /// Small files kept between sessions under a cache folder, within a limit: the least recently used go first.
 /// Safe from any thread, and beside other processes. Losing the folder costs time only, so failures to write are not
 /// errors: what was not kept is made again.
-class PreviewStore {
+class PreviewStore
+{
 public:
     /// The folder is made when the first file is kept.
     PreviewStore(std::filesystem::path folder, std::uintmax_t limit_bytes);

@@ -3,8 +3,8 @@
 
 namespace frenlo {
 
-/// Sharpness of a photo against others of the same scene at the same size: energy of the finest details over that of the
-/// whole picture, so that contrast and light drop out. Comparable between photos of the same size only.
+/// Sharpness of a photo against others of the same scene at the same size: energy of the finest details over that of
+/// the whole picture, so that contrast and light drop out. Comparable between photos of the same size only.
 double sharpness_of(const cv::Mat& pixels);
 
 /// B G R, 8 bit, of B G R or B G R A, 8 or 16 bit.

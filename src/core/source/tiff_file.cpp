@@ -60,7 +60,8 @@ TiffFile::TiffFile(std::string_view bytes) : memory_(std::make_unique<Memory>(Me
 {
     const auto read = [](thandle_t h, void* to, tmsize_t count) -> tmsize_t {
         auto& m = *static_cast<Memory*>(h);
-        const auto n = std::min<std::uint64_t>(std::uint64_t(std::max<tmsize_t>(0, count)), m.at < m.bytes.size() ? m.bytes.size() - m.at : 0);
+        const auto n = std::min<std::uint64_t>(std::uint64_t(std::max<tmsize_t>(0, count)),
+                                               m.at < m.bytes.size() ? m.bytes.size() - m.at : 0);
         std::memcpy(to, m.bytes.data() + (n > 0 ? m.at : 0), n);
         m.at += n;
         return tmsize_t(n);
@@ -72,10 +73,14 @@ TiffFile::TiffFile(std::string_view bytes) : memory_(std::make_unique<Memory>(Me
     const auto size = [](thandle_t h) -> toff_t { return static_cast<Memory*>(h)->bytes.size(); };
     const auto no_write = [](thandle_t, void*, tmsize_t) -> tmsize_t { return 0; };
     const auto close = [](thandle_t) { return 0; };
-    tiff_.reset(TIFFClientOpenExt("", "rmO", memory_.get(), read, no_write, seek, close, size, nullptr, nullptr, quiet_options(*error_).get()));
+    tiff_.reset(TIFFClientOpenExt("", "rmO", memory_.get(), read, no_write, seek, close, size, nullptr, nullptr,
+                                  quiet_options(*error_).get()));
 }
 
-TiffFile::TiffFile(const std::filesystem::path& file) : tiff_(TIFFOpenExt(file.c_str(), "rmO", quiet_options(*error_).get())) {}
+TiffFile::TiffFile(const std::filesystem::path& file)
+    : tiff_(TIFFOpenExt(file.c_str(), "rmO", quiet_options(*error_).get()))
+{
+}
 
 TiffLayout layout_of(const TiffFile& file)
 {
@@ -94,7 +99,9 @@ TiffLayout layout_of(const TiffFile& file)
     std::uint16_t extras = 0;
     const std::uint16_t* kinds = nullptr;
     TIFFGetFieldDefaulted(t, TIFFTAG_EXTRASAMPLES, &extras, &kinds);
-    const int colours = l.photometric == PHOTOMETRIC_RGB || l.photometric == PHOTOMETRIC_YCBCR ? 3 : l.photometric == PHOTOMETRIC_SEPARATED ? 4 : 1;
+    const int colours = l.photometric == PHOTOMETRIC_RGB || l.photometric == PHOTOMETRIC_YCBCR ? 3
+                        : l.photometric == PHOTOMETRIC_SEPARATED                               ? 4
+                                                                                               : 1;
     if (l.samples > colours) // one more that nothing is said of is alpha: so do the programs that leave the tag out
         l.alpha = extras > 0 && kinds[0] == EXTRASAMPLE_ASSOCALPHA ? TiffAlpha::associated : TiffAlpha::unassociated;
     l.end = end_of_pixels(t);
@@ -106,7 +113,8 @@ std::string TiffLayout::unreadable() const
     if (size.empty())
         return "the picture has no size";
     if (sample_format != SAMPLEFORMAT_UINT && sample_format != SAMPLEFORMAT_VOID)
-        return sample_format == SAMPLEFORMAT_IEEEFP ? "its values are floating point numbers" : "its values are not plain whole numbers";
+        return sample_format == SAMPLEFORMAT_IEEEFP ? "its values are floating point numbers"
+                                                    : "its values are not plain whole numbers";
     if (bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16)
         return "it has " + std::to_string(bits) + " bits a channel, neither 8 nor 16";
     if (photometric == PHOTOMETRIC_CFA || photometric == 34892) // DNG 1.6: colour filter array, linear raw

@@ -1,17 +1,18 @@
 #pragma once
 // Private to photo/: TIFF (revision 6.0, 1992) and BigTIFF through libtiff, which is kept from printing.
 #include <opencv2/core/mat.hpp>
-#include <tiffio.h>
 
 #include <filesystem>
 #include <memory>
 #include <string>
 #include <string_view>
+#include <tiffio.h>
 
 namespace frenlo {
 
 /// A TIFF that is open for reading.
-class TiffFile {
+class TiffFile
+{
 public:
     /// From memory, which must outlive this.
     explicit TiffFile(std::string_view bytes);
@@ -38,7 +39,12 @@ private:
     std::unique_ptr<TIFF, Close> tiff_;
 };
 
-enum class TiffAlpha { none, associated, unassociated };
+enum class TiffAlpha
+{
+    none,
+    associated,
+    unassociated
+};
 
 /// How the pixels of the first picture are stored.
 struct TiffLayout

@@ -13,11 +13,11 @@ namespace frenlo {
 /// folder. Members that a step has no use for are empty.
 struct Step
 {
-    const char* name; ///< as its folder
+    const char* name;                       ///< as its folder
     std::vector<StepCoding> photo_values{}; ///< what it keeps of a photo
-    std::vector<StepCoding> shot_values{}; ///< what it keeps of a shot
-    /// Puts right what it keeps after an edit: the one place that says what turning, moving, joining, splitting and swapping
-    /// do to it.
+    std::vector<StepCoding> shot_values{};  ///< what it keeps of a shot
+    /// Puts right what it keeps after an edit: the one place that says what turning, moving, joining, splitting and
+    /// swapping do to it.
     void (*follow)(const ShotEdit&) = nullptr;
     StepPictures pictures{};
     /// Its commands of the command line.

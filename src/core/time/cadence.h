@@ -26,8 +26,8 @@ struct Cadence
 /// Boundaries are rounded as a schedule rounds them (schedule.h).
 Cadence cadence(Rate paced_at, Rate delivered_at);
 
-/// In words: "every frame twice", "one frame in 4 is repeated: 1 1 1 2", "one frame in 5 is left out", "the same frames".
-/// Plain English; for the command line and for tests.
+/// In words: "every frame twice", "one frame in 4 is repeated: 1 1 1 2", "one frame in 5 is left out", "the same
+/// frames". Plain English; for the command line and for tests.
 std::string cadence_text(const Cadence& cadence);
 
 }

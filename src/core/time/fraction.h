@@ -9,7 +9,8 @@ namespace frenlo {
 
 /// An exact fraction in lowest terms, denominator above zero. Arithmetic is exact; a result that does not fit
 /// 64 bits throws std::overflow_error, it is never rounded.
-class Fraction {
+class Fraction
+{
 public:
     constexpr Fraction() = default;
     // Whole numbers are fractions; the implicit conversion keeps arithmetic readable.

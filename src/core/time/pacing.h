@@ -20,18 +20,19 @@ struct PhotoCount
 struct KeptRange
 {
     PhotoIndex begin;
-    /// Up to a photo (one past the last), or a length that stays the same while the range is slid: so many photos of the
-    /// film, or an exact time, which may end inside the last photo's hold.
+    /// Up to a photo (one past the last), or a length that stays the same while the range is slid: so many photos of
+    /// the film, or an exact time, which may end inside the last photo's hold.
     std::variant<PhotoIndex, PhotoCount, Seconds> extent;
     bool operator==(const KeptRange&) const = default;
 };
 
 /// After the last photo, the way back to the first.
-enum class Return {
+enum class Return
+{
     none,
-    once, ///< the turning photos once: A B C B, which loops evenly
+    once,     ///< the turning photos once: A B C B, which loops evenly
     to_first, ///< the same, and the film ends on the photo it began with: A B C B A
-    twice, ///< the turning photos twice: A B C C B A
+    twice,    ///< the turning photos twice: A B C C B A
 };
 
 inline constexpr int most_times = 1'000;
@@ -48,10 +49,10 @@ struct Pacing
     std::optional<KeptRange> kept{};
     bool backwards = false;
     Return there_and_back = Return::none;
-    int times = 1; ///< 1 to most_times
+    int times = 1;                     ///< 1 to most_times
     std::optional<Seconds> at_least{}; ///< as many more times as it takes to last this long
-    std::optional<Hold> first_hold{}; ///< of the film's first photo, once, whatever its own hold is
-    std::optional<Hold> last_hold{}; ///< of the film's last photo
+    std::optional<Hold> first_hold{};  ///< of the film's first photo, once, whatever its own hold is
+    std::optional<Hold> last_hold{};   ///< of the film's last photo
     bool operator==(const Pacing&) const = default;
 };
 
@@ -65,8 +66,9 @@ struct Arrangement
     std::int64_t passes = 1; ///< how often the film goes through its photos
 };
 
-/// photos: those in the film, in the shot's order. Photos with a hold of 0 are not shown and are left out. However often
-/// the film is to be repeated, it stays below two million photos. A cut through a hold is exact to the nanosecond.
+/// photos: those in the film, in the shot's order. Photos with a hold of 0 are not shown and are left out. However
+/// often the film is to be repeated, it stays below two million photos. A cut through a hold is exact to the
+/// nanosecond.
 Arrangement arranged(std::span<const HeldPhoto> photos, const Pacing& pacing, Rate delivered_at);
 
 /// The exact length of these holds; throws std::overflow_error where it does not fit.
@@ -98,7 +100,8 @@ struct Fields<Pacing>
         field("paced_at", &Pacing::paced_at, "The rate that holds in frames were thought in; absent: as delivered"),
         field("between", &Pacing::between, "What a frame shows that begins in one photo and ends in another"),
         field("keep_every", &Pacing::keep_every, "Of the photos in the film the first of each so many", {1, 1e6}),
-        field("kept", &Pacing::kept, "The range that is exported: up to a photo, so many photos, or a length in seconds"),
+        field("kept", &Pacing::kept,
+              "The range that is exported: up to a photo, so many photos, or a length in seconds"),
         field("backwards", &Pacing::backwards, ""),
         field("there_and_back", &Pacing::there_and_back, "The way back after the last photo"),
         field("times", &Pacing::times, "How often", {1, most_times}),

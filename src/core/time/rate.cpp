@@ -53,8 +53,8 @@ std::optional<Rate> parse_rate(std::string_view text)
         std::string_view text;
         std::int64_t nominal;
     };
-    static constexpr std::array spoken{Spoken{"23.976", 24}, Spoken{"23.98", 24},  Spoken{"29.97", 30},
-                                       Spoken{"47.952", 48}, Spoken{"47.95", 48},  Spoken{"59.94", 60},
+    static constexpr std::array spoken{Spoken{"23.976", 24}, Spoken{"23.98", 24}, Spoken{"29.97", 30},
+                                       Spoken{"47.952", 48}, Spoken{"47.95", 48}, Spoken{"59.94", 60},
                                        Spoken{"119.88", 120}};
     for (const auto& s : spoken)
         if (text == s.text)
@@ -70,8 +70,8 @@ std::span<const Rate> usual_rates()
 {
     static const std::vector<Rate> rates = [] {
         std::vector<Rate> r;
-        for (const char* text : {"8", "10", "12", "12.5", "15", "23.976", "24", "25", "29.97", "30", "48", "50", "59.94",
-                                 "60"})
+        for (const char* text :
+             {"8", "10", "12", "12.5", "15", "23.976", "24", "25", "29.97", "30", "48", "50", "59.94", "60"})
             r.push_back(*parse_rate(text));
         return r;
     }();

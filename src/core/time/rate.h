@@ -16,7 +16,8 @@ struct Seconds
 };
 
 /// Frames a second, an exact fraction above 0 and at most 1000.
-class Rate {
+class Rate
+{
 public:
     /// Throws std::invalid_argument outside (0, 1000].
     explicit Rate(Fraction frames_per_second);

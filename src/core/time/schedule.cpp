@@ -28,11 +28,13 @@ bool is_shown(const Hold& hold)
 
 /// The running total of the holds. Frames and seconds are summed apart: frames, the usual case, stay small whole
 /// numbers, and only holds in seconds, whose denominators may be anything a person types, need unbounded ones.
-class Schedule::RunningTotal {
+class Schedule::RunningTotal
+{
 public:
     RunningTotal(Rate paced_at, Rate delivered_at)
         : frame_ratio_(delivered_at.value() / paced_at.value()), rate_(exact(delivered_at.value()))
-    {}
+    {
+    }
 
     void add(const Hold& hold)
     {
@@ -147,8 +149,11 @@ std::vector<Share> Schedule::shares_at(FrameIndex frame) const
     if (exact_.empty())
         return {{photo_at(frame)}};
     constexpr double nothing = 1e-9; // a boundary that lies on the frame's edge but for the last bit
-    const auto into = [&](const Point& p) { return double(p.whole - frame.value) + p.part; }; // frames after this one's begin
-    auto at = std::partition_point(exact_.begin(), exact_.end(), [&](const auto& e) { return into(e.second) <= nothing; });
+    const auto into = [&](const Point& p) {
+        return double(p.whole - frame.value) + p.part;
+    }; // frames after this one's begin
+    auto at =
+        std::partition_point(exact_.begin(), exact_.end(), [&](const auto& e) { return into(e.second) <= nothing; });
     std::vector<Share> shares;
     double sum = 0;
     for (; at != exact_.end() && into(at->first) < 1 - nothing; ++at) {
@@ -177,7 +182,8 @@ std::vector<Moment> Schedule::moments(FrameIndex begin, FrameIndex end) const
     if (exact_.empty()) {
         for (std::size_t i = span_at(begin); i < spans_.size() && spans_[i].begin < end; ++i)
             if (spans_[i].frames() > 0)
-                moments.push_back({std::max(begin, spans_[i].begin), std::min(end, spans_[i].end), {{spans_[i].photo}}});
+                moments.push_back(
+                    {std::max(begin, spans_[i].begin), std::min(end, spans_[i].end), {{spans_[i].photo}}});
         return moments;
     }
     for (FrameIndex f = begin; f < end; ++f) {

@@ -20,9 +20,10 @@ struct HeldPhoto
 };
 
 /// What a frame shows that begins in one photo and ends in another.
-enum class Between {
+enum class Between
+{
     repeat, ///< the photo whose boundaries, rounded to frames, hold it
-    mix, ///< all photos that fall into its time, each by its share of that time
+    mix,    ///< all photos that fall into its time, each by its share of that time
 };
 
 /// A photo's part in a frame; the weights of a frame sum to 1.
@@ -55,7 +56,8 @@ struct FrameSpan
 /// Which photo is in which frame. Spans are in playing order and leave no gaps: each begins where the one before ends.
 /// A boundary is the running total of the holds, rounded to the nearest frame (halves up), so no boundary, and not the
 /// end either, is ever more than half a frame from the exact time, however many photos there are.
-class Schedule {
+class Schedule
+{
 public:
     /// Holds in frames count frames of paced_at; the frames of the result are frames of delivered_at.
     Schedule(std::span<const HeldPhoto> photos, Rate paced_at, Rate delivered_at, Between between = Between::repeat);
@@ -93,7 +95,8 @@ private:
 
     Rate rate_;
     std::vector<FrameSpan> spans_;
-    std::vector<std::pair<Point, Point>> exact_; ///< where each span really begins and ends; only where photos are mixed
+    std::vector<std::pair<Point, Point>>
+        exact_; ///< where each span really begins and ends; only where photos are mixed
     std::vector<PhotoIndex> between_;
 };
 

@@ -60,8 +60,8 @@ std::string timecode_text(std::int64_t frames, Rate rate, DropFrame drop)
 
 std::string_view counting_name(Counting counting)
 {
-    static constexpr std::array<std::string_view, all_countings.size()> names{"clock", "timecode", "drop-frame", "frames",
-                                                                              "seconds"};
+    static constexpr std::array<std::string_view, all_countings.size()> names{"clock", "timecode", "drop-frame",
+                                                                              "frames", "seconds"};
     return names.at(static_cast<std::size_t>(counting));
 }
 

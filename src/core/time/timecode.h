@@ -13,13 +13,24 @@ std::string clock_text(std::int64_t frames, Rate rate);
 
 /// SMPTE ST 12-1 time address "00:01:00:02". Drop-frame counting, "00:01:00;02", is defined for 30000/1001 and
 /// 60000/1001 only and is used exactly there when it is asked for. Wraps after 24 hours.
-enum class DropFrame { no, where_defined };
+enum class DropFrame
+{
+    no,
+    where_defined
+};
 std::string timecode_text(std::int64_t frames, Rate rate, DropFrame drop = DropFrame::where_defined);
 /// Whether drop-frame counting is defined for this rate.
 bool has_drop_frame(Rate rate);
 
 /// How lengths and places in a film are counted for people.
-enum class Counting { clock, timecode, drop_frame, frames, seconds };
+enum class Counting
+{
+    clock,
+    timecode,
+    drop_frame,
+    frames,
+    seconds
+};
 inline constexpr std::array all_countings{Counting::clock, Counting::timecode, Counting::drop_frame, Counting::frames,
                                           Counting::seconds};
 std::string_view counting_name(Counting counting); ///< "clock", "timecode" …, as settings keep it

@@ -59,7 +59,8 @@ QString time_left(int seconds)
 
 }
 
-ExportBench::ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter, QWidget* parent)
+ExportBench::ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter,
+                         QWidget* parent)
     : QWidget(parent), background_(background), session_(session), viewing_(viewing), exporter_(exporter)
 {
     auto* column = new QVBoxLayout(this);
@@ -141,13 +142,14 @@ QWidget* ExportBench::settings_part()
         sizes->addWidget(w);
     sizes->addStretch();
     fit_->hide();
-    auto* looks = new QHBoxLayout;
-    looks->setSpacing(gap);
-    for (QWidget* w : std::initializer_list<QWidget*>{format_, quality_label_, quality_, colours_label_, colours_, dither_})
-        looks->addWidget(w);
-    looks->addStretch();
+    auto* signatures = new QHBoxLayout;
+    signatures->setSpacing(gap);
+    for (QWidget* w :
+         std::initializer_list<QWidget*>{format_, quality_label_, quality_, colours_label_, colours_, dither_})
+        signatures->addWidget(w);
+    signatures->addStretch();
     grid->addWidget(secondary(tr("Size")), 1, 0);
-    grid->addLayout(looks, 0, 1);
+    grid->addLayout(signatures, 0, 1);
     grid->addLayout(sizes, 1, 1);
 
     auto* where = new QHBoxLayout;
@@ -220,7 +222,8 @@ QWidget* ExportBench::run_part()
     go_ = tool({});
     make_primary(go_);
     go_->setMinimumWidth(96);
-    hold_before_ = tool(tr("Export, holding the photo before"), tr("Photos that cannot be read are left out, and the one before stays"));
+    hold_before_ = tool(tr("Export, holding the photo before"),
+                        tr("Photos that cannot be read are left out, and the one before stays"));
     stop_ = tool(tr("Stop"), tr("Ends the export; what is half written is removed"));
     progress_ = new QProgressBar;
     progress_->setRange(0, 1000);
@@ -286,14 +289,14 @@ void ExportBench::take_format()
     const Preset& p = base_preset();
     const QSignalBlocker quiet_size(size_), quiet_quality(quality_), quiet_colours(colours_);
     size_->clear();
-    size_->addItems({tr("as the format says"), tr("as the photos"), QStringLiteral("3840 ×"), QStringLiteral("1920 × 1080"),
-                     QStringLiteral("1920 ×"), QStringLiteral("1280 ×"), QStringLiteral("1000 ×"), QStringLiteral("800 ×"),
-                     QStringLiteral("600 ×")});
+    size_->addItems({tr("as the format says"), tr("as the photos"), QStringLiteral("3840 ×"),
+                     QStringLiteral("1920 × 1080"), QStringLiteral("1920 ×"), QStringLiteral("1280 ×"),
+                     QStringLiteral("1000 ×"), QStringLiteral("800 ×"), QStringLiteral("600 ×")});
     fit_->setCurrentIndex(fit_->findData(int(p.fit)));
     quality_->setValue(p.quality);
     colours_->setValue(p.colours);
     dither_->setChecked(p.dither);
-    go_->setText(writes_stills(p.format)                       ? tr("Export the stills")
+    go_->setText(writes_stills(p.format)             ? tr("Export the stills")
                  : p.format == MediaFormat::loop_gif ? tr("Export the loop")
                                                      : tr("Export the film"));
     const bool loop = p.format == MediaFormat::loop_gif;
@@ -383,8 +386,11 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
         return;
     }
     const bool at_rate = length_of(plan->frames, plan->rate) == plan->length;
-    plan_->setText((at_rate ? tr("%1 at %2 fps").arg(length_in_full(plan->frames, plan->rate), QString::fromStdString(plan->rate.text()))
-                            : tr("%n picture(s)", nullptr, int(plan->frames)) + QStringLiteral(" · ") + QString::fromStdString(shown_seconds(plan->length))) +
+    plan_->setText((at_rate
+                        ? tr("%1 at %2 fps")
+                              .arg(length_in_full(plan->frames, plan->rate), QString::fromStdString(plan->rate.text()))
+                        : tr("%n picture(s)", nullptr, int(plan->frames)) + QStringLiteral(" · ") +
+                              QString::fromStdString(shown_seconds(plan->length))) +
                    tr(" · %1 × %2 · about %3 of %4 free")
                        .arg(plan->size.width)
                        .arg(plan->size.height)
@@ -411,7 +417,8 @@ void ExportBench::show_notes()
         note.replace(0, 1, note.left(1).toUpper());
     say(notes_, notes.join(QLatin1Char('\n')));
     const bool checking = checks.done < checks.photos.size();
-    checking_->setText(checking ? tr("Photos checked: %1 of %2").arg(checks.done).arg(checks.photos.size()) : QString());
+    checking_->setText(checking ? tr("Photos checked: %1 of %2").arg(checks.done).arg(checks.photos.size())
+                                : QString());
     checking_->setVisible(checking && !exporter_.running());
     refresh();
     if (!exporter_.running() && can_export_)
@@ -424,9 +431,10 @@ void ExportBench::ask_about(const ExportPlan& plan, const std::filesystem::path&
     const QFileInfo info(to_qt(there));
     const QString when = QLocale().toString(info.lastModified(), QStringLiteral("d MMM HH:mm"));
     other_name_ = free;
-    question_text_->setText(plan.existing.size() == 1
-                                ? tr("%1 is there already, of %2.").arg(info.fileName(), when)
-                                : tr("%1, of %2, and %n more are there already.", nullptr, int(plan.existing.size()) - 1).arg(info.fileName(), when));
+    question_text_->setText(plan.existing.size() == 1 ? tr("%1 is there already, of %2.").arg(info.fileName(), when)
+                                                      : tr("%1, of %2, and %n more are there already.", nullptr,
+                                                           int(plan.existing.size()) - 1)
+                                                            .arg(info.fileName(), when));
     write_other_->setText(tr("Write %1").arg(to_qt(free.filename())));
     question_->show();
     write_other_->setFocus();
@@ -478,7 +486,9 @@ void ExportBench::show_finished()
     const ExportReport& r = *exporter_.last();
     state_->setText(tr("✓ %1 · %2 · %3 · checked")
                         .arg(to_qt(r.plan.file.filename()))
-                        .arg(length_of(r.plan.frames, r.plan.rate) == r.plan.length ? tr("%n frame(s)", nullptr, int(r.plan.frames)) : tr("%n picture(s)", nullptr, int(r.plan.frames)))
+                        .arg(length_of(r.plan.frames, r.plan.rate) == r.plan.length
+                                 ? tr("%n frame(s)", nullptr, int(r.plan.frames))
+                                 : tr("%n picture(s)", nullptr, int(r.plan.frames)))
                         .arg(QString::fromStdString(shown_bytes(r.bytes))));
     plan_notes_.clear();
     for (const auto& p : r.problems)

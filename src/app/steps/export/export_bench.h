@@ -17,7 +17,8 @@ class QSpinBox;
 namespace frenlo::app {
 
 /// Export: what to write, how large, how good, where; then it runs, can be stopped, and shows what it wrote.
-class ExportBench : public QWidget {
+class ExportBench : public QWidget
+{
     Q_OBJECT
 public:
     ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter,
@@ -36,7 +37,11 @@ private:
     void plan_soon();
     void plan();
     void show_plan(const Result<ExportPlan>& plan);
-    enum class There { ask, replace };
+    enum class There
+    {
+        ask,
+        replace
+    };
     /// there: what to do where something lies under the name already.
     void start(OnBadPhoto on_bad_photo, There there = There::ask);
     void ask_about(const ExportPlan& plan, const std::filesystem::path& free);

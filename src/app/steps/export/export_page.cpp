@@ -6,9 +6,11 @@ namespace frenlo::app {
 namespace {
 
 /// Export as the window sees it.
-class ExportPage : public StepPage {
+class ExportPage : public StepPage
+{
 public:
-    explicit ExportPage(const Services& s) : exporter_(s.background), bench_(new ExportBench(s.background, s.session, s.viewing, exporter_))
+    explicit ExportPage(const Services& s)
+        : exporter_(s.background), bench_(new ExportBench(s.background, s.session, s.viewing, exporter_))
     {
         for (const auto signal : {&Exporter::finished, &Exporter::stopped})
             connect(&exporter_, signal, this, &StepPage::route_changed);
@@ -40,8 +42,10 @@ private:
 
 const StepModule& export_module()
 {
-    static const StepModule module{{"export"}, QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Export"),
-                                   [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ExportPage>(s); }};
+    static const StepModule module{
+        {"export"},
+        QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Export"),
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ExportPage>(s); }};
     return module;
 }
 

@@ -30,10 +30,12 @@ Outcome exported(const Project& project, const ExportOrder& order, const Job& jo
 
 }
 
-Exporter::Exporter(Background& background, QObject* parent) : QObject(parent), background_(background), task_(background, Rank::write)
+Exporter::Exporter(Background& background, QObject* parent)
+    : QObject(parent), background_(background), task_(background, Rank::write)
 {
-    connect(&task_, &Task::progress, this,
-            [this](double fraction, const QString& what) { Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1)); });
+    connect(&task_, &Task::progress, this, [this](double fraction, const QString& what) {
+        Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1));
+    });
     connect(&task_, &Task::failed, this, [this](const QString& message) { Q_EMIT failed(message, false); });
     connect(&task_, &Task::stopped, this, &Exporter::stopped);
     connect(&task_, &Task::changed, this, [this] {
@@ -94,14 +96,16 @@ void Exporter::start(const Project& project, const ExportOrder& order)
     if (running())
         return;
     last_.reset();
-    task_.start({project.shot(order.shot).id, "export"}, [project, order](const Job& job) { return exported(project, order, job); },
-                [this](const Outcome& outcome) {
-                    last_ = outcome.report;
-                    if (outcome.report)
-                        Q_EMIT finished();
-                    else
-                        Q_EMIT failed(QString::fromStdString(outcome.problem.text()), outcome.a_photo);
-                });
+    task_.start(
+        {project.shot(order.shot).id, "export"},
+        [project, order](const Job& job) { return exported(project, order, job); },
+        [this](const Outcome& outcome) {
+            last_ = outcome.report;
+            if (outcome.report)
+                Q_EMIT finished();
+            else
+                Q_EMIT failed(QString::fromStdString(outcome.problem.text()), outcome.a_photo);
+        });
 }
 
 }

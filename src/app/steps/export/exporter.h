@@ -19,14 +19,15 @@ struct PhotoChecks
 };
 
 /// One export at a time, in the background. The project may be changed meanwhile: it exports the value it was given.
-class Exporter : public QObject {
+class Exporter : public QObject
+{
     Q_OBJECT
 public:
     explicit Exporter(Background& background, QObject* parent = nullptr);
 
     void start(const Project& project, const ExportOrder& order);
-    /// Decodes the photos that this would export and that were not decoded before, each once, so that one that cannot be
-    /// read is known before it stops the export. photos_checked() follows, also while it goes on.
+    /// Decodes the photos that this would export and that were not decoded before, each once, so that one that cannot
+    /// be read is known before it stops the export. photos_checked() follows, also while it goes on.
     void check(const Project& project, const ExportOrder& order);
     [[nodiscard]] const PhotoChecks& checks() const { return checks_; }
     /// What is half written goes.

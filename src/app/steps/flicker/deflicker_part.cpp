@@ -40,7 +40,8 @@ QString window_text(const Deflicker& l)
 {
     if (l.window_s > 0)
         return QObject::tr("%1 s").arg(l.window_s, 0, 'g', 4);
-    return l.found_window_s > 0 ? QObject::tr("automatic (%1 s)").arg(l.found_window_s, 0, 'g', 2) : QObject::tr("automatic");
+    return l.found_window_s > 0 ? QObject::tr("automatic (%1 s)").arg(l.found_window_s, 0, 'g', 2)
+                                : QObject::tr("automatic");
 }
 
 QCheckBox* check(const QString& text, const QString& tip)
@@ -52,20 +53,33 @@ QCheckBox* check(const QString& text, const QString& tip)
 
 }
 
-DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerController& flicker_controller, PictureView& picture, QLabel& notice, QWidget* parent)
+DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerController& flicker_controller,
+                             PictureView& picture, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), flicker_controller_(flicker_controller), notice_(notice),
-      window_(field(tr("Changes that stay"), tr("Changes of the light that take longer than this stay: 4 s, 96 f. Automatic: as fast as the photos "
-                                               "themselves say, at each of them, so that a cloud stays and flicker goes"), 128)),
+      window_(
+          field(tr("Changes that stay"),
+                tr("Changes of the light that take longer than this stay: 4 s, 96 f. Automatic: as fast as the photos "
+                   "themselves say, at each of them, so that a cloud stays and flicker goes"),
+                128)),
       strength_(field(tr("How much is evened"), tr("How much of the flicker is taken out: 100 % is all of it"), 56)),
-      choices_{{{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")), &Deflicker::each_colour, &Corrected::each_colour},
-                {check(tr("Darks and lights apart"), tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")), &Deflicker::by_tone, &Corrected::by_tone},
-                {check(tr("Place by place"), tr("Where one side of the picture flickers and the other does not")), &Deflicker::by_place, &Corrected::by_place},
-                {check(tr("Camera steps"), tr("Take out what changes of shutter time, aperture and sensitivity made, by Exif and refined on the photos; "
-                                              "without Exif they are found on the photos")), &Deflicker::camera_steps, &Corrected::camera_steps}}},
+      choices_{
+          {{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")),
+            &Deflicker::each_colour, &Corrected::each_colour},
+           {check(
+                tr("Darks and lights apart"),
+                tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")),
+            &Deflicker::by_tone, &Corrected::by_tone},
+           {check(tr("Place by place"), tr("Where one side of the picture flickers and the other does not")),
+            &Deflicker::by_place, &Corrected::by_place},
+           {check(tr("Camera steps"), tr("Take out what changes of shutter time, aperture and sensitivity made, by "
+                                         "Exif and refined on the photos; "
+                                         "without Exif they are found on the photos")),
+            &Deflicker::camera_steps, &Corrected::camera_steps}}},
       moving_(check(tr("Leave out what moves"), tr("What moves through the picture does not count"))),
       again_(tool(tr("Choose from the photos"), tr("The four choices as suits the kind of flicker that was measured"))),
       region_(new RegionRow(picture)), even_(tool({}, tr("Measure every photo and take out what flickers"))),
-      as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar), flicker_(secondary({}))
+      as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar),
+      flicker_(secondary({}))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -98,18 +112,21 @@ DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerControll
     flicker_->setWordWrap(true);
     column->addWidget(flicker_);
     column->addStretch(1);
-    connect(even_, &QPushButton::clicked, this, [this] { flicker_controller_.running() ? flicker_controller_.stop() : even(); });
+    connect(even_, &QPushButton::clicked, this,
+            [this] { flicker_controller_.running() ? flicker_controller_.stop() : even(); });
     connect(as_shot_, &QPushButton::clicked, &flicker_controller_, &FlickerController::as_shot);
     connect(region_, &RegionRow::drawn, &flicker_controller_, &FlickerController::set_region);
     connect(&viewing, &Viewing::step_changed, region_, &RegionRow::stop);
-    connect(&flicker_controller, &FlickerController::progress, this, [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
+    connect(&flicker_controller, &FlickerController::progress, this,
+            [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
     for (QLineEdit* f : {window_, strength_})
         connect(f, &QLineEdit::returnPressed, this, &DeflickerPart::even);
 }
 
 void DeflickerPart::even()
 {
-    const auto window = says_automatic(window_->text()) ? Seconds{} : parse_length(window_->text(), session_.project().delivered_at);
+    const auto window =
+        says_automatic(window_->text()) ? Seconds{} : parse_length(window_->text(), session_.project().delivered_at);
     const auto strength = parse_share(strength_->text());
     mark_wrong(window_, !window);
     mark_wrong(strength_, !strength);
@@ -175,7 +192,9 @@ void DeflickerPart::refresh()
     const bool running = flicker_controller_.running(), measured = shot->steps.has<Deflicker>();
     const ShotPtr now = session_.project().shots[viewing_.shot_index().at()];
     if (now != seen_ && !running) {
-        const bool same_light = seen_ && deflicker_of(*seen_) == deflicker_of(*now); // what is being chosen stays when something else changes
+        const bool same_light =
+            seen_ &&
+            deflicker_of(*seen_) == deflicker_of(*now); // what is being chosen stays when something else changes
         seen_ = now;
         if (!same_light) {
             const Deflicker l = shot->steps.get<Deflicker>();
@@ -194,7 +213,8 @@ void DeflickerPart::refresh()
     as_shot_->setVisible(measured && !running);
     progress_->setVisible(running);
     flicker_->setText(measured ? figures(*deflicker_of(*shot))
-                               : tr("What all parts of the picture share from photo to photo is flicker; what moves in it, and slow changes "
+                               : tr("What all parts of the picture share from photo to photo is flicker; what moves in "
+                                    "it, and slow changes "
                                     "of the light, are not. Hold B to see a photo as shot."));
     refresh_place();
 }

@@ -16,10 +16,12 @@ class QPushButton;
 namespace frenlo::app {
 
 /// How the light is evened, where it is measured, and doing it.
-class DeflickerPart : public QWidget {
+class DeflickerPart : public QWidget
+{
     Q_OBJECT
 public:
-    DeflickerPart(Session& session, Viewing& viewing, FlickerController& flicker_controller, PictureView& picture, QLabel& notice, QWidget* parent = nullptr);
+    DeflickerPart(Session& session, Viewing& viewing, FlickerController& flicker_controller, PictureView& picture,
+                  QLabel& notice, QWidget* parent = nullptr);
     void refresh();
     /// The photo under the player is another one.
     void refresh_place();

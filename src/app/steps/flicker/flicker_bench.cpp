@@ -9,41 +9,44 @@
 
 namespace frenlo::app {
 
-LightBench::LightBench(Session& session, Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips, PictureView& picture, QWidget* parent)
-    : QWidget(parent), viewing_(viewing), notice_(notice()), evening_(new DeflickerPart(session, viewing, flicker_controller, picture, *notice_)),
+FlickerBench::FlickerBench(Session& session, Viewing& viewing, FlickerController& flicker_controller,
+                           StripMaker& strips, PictureView& picture, QWidget* parent)
+    : QWidget(parent), viewing_(viewing), notice_(notice()),
+      deflicker_(new DeflickerPart(session, viewing, flicker_controller, picture, *notice_)),
       looking_(new LookingPart(viewing, flicker_controller, strips, picture))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 8);
-    column->addWidget(side_by_side(evening_, looking_), 1);
+    column->addWidget(side_by_side(deflicker_, looking_), 1);
     column->addWidget(notice_);
-    connect(&viewing, &Viewing::shot_changed, this, &LightBench::refresh);
-    connect(&viewing, &Viewing::playhead_changed, this, &LightBench::refresh_place);
-    connect(&flicker_controller, &FlickerController::changed, this, &LightBench::refresh);
-    connect(looking_, &LookingPart::photo_chosen, this, [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
+    connect(&viewing, &Viewing::shot_changed, this, &FlickerBench::refresh);
+    connect(&viewing, &Viewing::playhead_changed, this, &FlickerBench::refresh_place);
+    connect(&flicker_controller, &FlickerController::changed, this, &FlickerBench::refresh);
+    connect(looking_, &LookingPart::photo_chosen, this,
+            [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
 }
 
-void LightBench::showEvent(QShowEvent* event)
+void FlickerBench::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
     refresh();
 }
 
 /// Only what is seen: with thousands of photos it takes its time.
-void LightBench::refresh()
+void FlickerBench::refresh()
 {
     setEnabled(viewing_.shot() != nullptr);
     if (!viewing_.shot() || !isVisible())
         return;
-    evening_->refresh();
+    deflicker_->refresh();
     looking_->refresh();
 }
 
-void LightBench::refresh_place()
+void FlickerBench::refresh_place()
 {
     if (!isVisible())
         return;
-    evening_->refresh_place();
+    deflicker_->refresh_place();
     looking_->refresh_place();
 }
 

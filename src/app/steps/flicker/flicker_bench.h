@@ -13,10 +13,12 @@ class DeflickerPart;
 class LookingPart;
 
 /// Light: even the brightness of the shot, see what was measured, and decide about steps and single photos.
-class LightBench : public QWidget {
+class FlickerBench : public QWidget
+{
     Q_OBJECT
 public:
-    LightBench(Session& session, Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips, PictureView& picture, QWidget* parent = nullptr);
+    FlickerBench(Session& session, Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips,
+                 PictureView& picture, QWidget* parent = nullptr);
 
 Q_SIGNALS:
     void show_photo(ShotIndex shot, PhotoIndex photo);
@@ -30,7 +32,7 @@ private:
 
     Viewing& viewing_;
     QLabel* notice_;
-    DeflickerPart* evening_;
+    DeflickerPart* deflicker_;
     LookingPart* looking_;
 };
 

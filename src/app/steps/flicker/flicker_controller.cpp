@@ -31,7 +31,8 @@ void FlickerController::keep_step(PhotoIndex photo, bool kept)
 void FlickerController::run(const FlickerPlan& plan)
 {
     if (!running())
-        task_.start({viewing_.shot()->id, "flicker"}, measure_flicker(session_.project(), viewing_.shot_index(), plan), session_, tr("Even the light"));
+        task_.start({viewing_.shot()->id, "flicker"}, measure_flicker(session_.project(), viewing_.shot_index(), plan),
+                    session_, tr("Even the light"));
 }
 
 void FlickerController::set_region(const Region& on_photo)
@@ -40,17 +41,21 @@ void FlickerController::set_region(const Region& on_photo)
     if (!shot || viewing_.shown_photo().value < 0)
         return;
     const Region region = into_film(*shot, viewing_.shown_photo(), on_photo);
-    session_.apply([&](const Project& p) { return set_light_region(p, viewing_.shot_index(), region); }, tr("Where light is measured"));
+    session_.apply([&](const Project& p) { return set_light_region(p, viewing_.shot_index(), region); },
+                   tr("Where light is measured"));
 }
 
-void FlickerController::settle(PhotoIndex photo, LightRemedy remedy)
+void FlickerController::resolve(PhotoIndex photo, LightRemedy remedy)
 {
-    session_.apply([&](const Project& p) { return resolve_light(p, viewing_.shot_index(), photo, remedy); }, tr("Light of a photo"));
+    session_.apply([&](const Project& p) { return resolve_light(p, viewing_.shot_index(), photo, remedy); },
+                   tr("Light of a photo"));
 }
 
 void FlickerController::set_aside(PhotoIndex photo)
 {
-    session_.apply([&](const Project& p) { return frenlo::set_aside(p, viewing_.shot_index(), std::array{photo}, true); }, tr("Set aside"));
+    session_.apply(
+        [&](const Project& p) { return frenlo::set_aside(p, viewing_.shot_index(), std::array{photo}, true); },
+        tr("Set aside"));
 }
 
 void FlickerController::as_shot()

@@ -8,7 +8,8 @@
 namespace frenlo::app {
 
 /// What is done in Light: measuring and evening go on in the background, the result is one step of undo.
-class FlickerController : public QObject {
+class FlickerController : public QObject
+{
     Q_OBJECT
 public:
     FlickerController(Background& background, Session& session, Viewing& viewing, QObject* parent = nullptr);
@@ -20,7 +21,7 @@ public:
     /// Where is measured next, in shares of the photo under the player.
     void set_region(const Region& on_photo);
     /// Decides about a photo that stands out, or any other.
-    void settle(PhotoIndex photo, LightRemedy remedy);
+    void resolve(PhotoIndex photo, LightRemedy remedy);
     void set_aside(PhotoIndex photo);
     void stop() { task_.stop(); }
     [[nodiscard]] bool running() const { return task_.running(); }

@@ -9,18 +9,20 @@ namespace frenlo::app {
 namespace {
 
 /// The flicker of Light as the window sees it.
-class FlickerPage : public StepPage, public PictureStep {
+class FlickerPage : public StepPage, public PictureStep
+{
 public:
     explicit FlickerPage(const Services& s)
-        : viewing_(s.viewing), controller_(s.background, s.session, s.viewing), strips_(s.background, s.session, s.viewing, s.store),
-          bench_(new LightBench(s.session, s.viewing, controller_, strips_, s.picture))
+        : viewing_(s.viewing), controller_(s.background, s.session, s.viewing),
+          strips_(s.background, s.session, s.viewing, s.store),
+          bench_(new FlickerBench(s.session, s.viewing, controller_, strips_, s.picture))
     {
-        connect(bench_, &LightBench::show_photo, this, &StepPage::show_photo);
+        connect(bench_, &FlickerBench::show_photo, this, &StepPage::show_photo);
         connect(&controller_, &FlickerController::failed, this, &StepPage::told);
     }
 
     [[nodiscard]] QWidget* bench() override { return bench_; }
-    [[nodiscard]] QString page_name() const override { return LightBench::tr("Flicker"); }
+    [[nodiscard]] QString page_name() const override { return FlickerBench::tr("Flicker"); }
     [[nodiscard]] RowMeter* row_meter() override { return &meter_; }
     [[nodiscard]] const PictureStep* picture_step() const override { return this; }
 
@@ -28,16 +30,16 @@ public:
     {
         const Shot& shot = *viewing_.shot();
         if (!deflicker_of(shot))
-            return {LightBench::tr("as shot")};
+            return {FlickerBench::tr("as shot")};
         int odd = 0, not_measured = 0;
         const auto shown = in_film(shot);
         for (std::size_t i = 0; i < shot.photos.size(); ++i) {
             odd += shown[i] && to_look_at(shot.photos[i]);
             not_measured += shown[i] && !light_of(shot.photos[i]);
         }
-        return {not_measured > 0 ? LightBench::tr("%n photo(s) not evened", nullptr, not_measured)
-                : odd > 0        ? LightBench::tr("%n photo(s) to look at", nullptr, odd)
-                                 : LightBench::tr("flicker %1 stop").arg(flicker_text(*deflicker_of(shot))),
+        return {not_measured > 0 ? FlickerBench::tr("%n photo(s) not evened", nullptr, not_measured)
+                : odd > 0        ? FlickerBench::tr("%n photo(s) to look at", nullptr, odd)
+                                 : FlickerBench::tr("flicker %1 stop").arg(flicker_text(*deflicker_of(shot))),
                 odd + not_measured == 0, odd + not_measured > 0};
     }
 
@@ -49,22 +51,24 @@ public:
             return std::nullopt;
         return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size, Corrections::none);
     }
-    [[nodiscard]] QString compared_name() const override { return LightBench::tr("as shot"); }
+    [[nodiscard]] QString compared_name() const override { return FlickerBench::tr("as shot"); }
 
 private:
     Viewing& viewing_;
     FlickerController controller_;
     StripMaker strips_;
     LightMeter meter_;
-    LightBench* bench_;
+    FlickerBench* bench_;
 };
 
 }
 
 const StepModule& flicker_module()
 {
-    static const StepModule module{{"flicker"}, QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Light"),
-                                   [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FlickerPage>(s); }};
+    static const StepModule module{
+        {"flicker"},
+        QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Light"),
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FlickerPage>(s); }};
     return module;
 }
 

@@ -37,12 +37,17 @@ void LightMeter::paint(QPainter& painter, const QWidget& on, const MeterCell& ce
     }
     constexpr double deep = 15;
     const LightRange& range = rows_[row];
-    const auto y = [&](double stops) { return tile.bottom() + 8 + deep * std::clamp((range.brightest - stops) / (range.brightest - range.darkest), 0.0, 1.0); };
+    const auto y = [&](double stops) {
+        return tile.bottom() + 8 +
+               deep * std::clamp((range.brightest - stops) / (range.brightest - range.darkest), 0.0, 1.0);
+    };
     const double now = *light_now(cell.shot, cell.span.photo);
-    painter.fillRect(QRectF(QPointF(tile.left(), y(light->change.stops)), QPointF(tile.right(), y(now))), c.line); // what was taken out
+    painter.fillRect(QRectF(QPointF(tile.left(), y(light->change.stops)), QPointF(tile.right(), y(now))),
+                     c.line); // what was taken out
     painter.setPen(QPen(c.second_ink, 1));
     painter.drawLine(QPointF(tile.left(), y(light->change.stops)), QPointF(tile.right(), y(light->change.stops)));
-    painter.setPen(QPen(cell.selected ? c.clay : c.spruce, 2.5, light->remedy == LightRemedy::mixed ? Qt::DotLine : Qt::SolidLine));
+    painter.setPen(QPen(cell.selected ? c.clay : c.spruce, 2.5,
+                        light->remedy == LightRemedy::mixed ? Qt::DotLine : Qt::SolidLine));
     painter.drawLine(QPointF(tile.left(), y(now)), QPointF(tile.right(), y(now)));
 }
 

@@ -6,8 +6,10 @@
 
 namespace frenlo::app {
 
-/// Brightness below the photos, scaled so that the row's own range is seen: a thin line as shot, a thick one as it is now.
-class LightMeter : public RowMeter {
+/// Brightness below the photos, scaled so that the row's own range is seen: a thin line as shot, a thick one as it is
+/// now.
+class LightMeter : public RowMeter
+{
 public:
     [[nodiscard]] bool has(const Shot& shot) const override;
     void prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row) override;

@@ -9,13 +9,20 @@
 namespace frenlo::app {
 
 namespace {
-enum Graph { as_shot, evened, outliers, steps };
+enum Graph
+{
+    as_shot,
+    evened,
+    outliers,
+    steps
+};
 }
 
 LightPlot::LightPlot(QWidget* parent) : PhotoPlot(parent)
 {
     setAccessibleName(tr("Brightness over the photos"));
-    setToolTip(tr("Thin line: as shot; thick line: evened; crosses: photos that stand out; triangles: the light changes and stays so. A click goes to the photo"));
+    setToolTip(tr("Thin line: as shot; thick line: evened; crosses: photos that stand out; triangles: the light "
+                  "changes and stays so. A click goes to the photo"));
     for (int n = as_shot; n <= steps; ++n)
         plot_->addGraph();
     plot_->yAxis->setLabel(tr("stops"));
@@ -26,7 +33,8 @@ void LightPlot::paint_graphs(const Colours& c)
 {
     plot_->graph(as_shot)->setPen(QPen(c.second_ink, 1));
     plot_->graph(evened)->setPen(QPen(c.spruce, 2));
-    for (const auto& [graph, shape] : {std::pair(outliers, QCPScatterStyle::ssCross), std::pair(steps, QCPScatterStyle::ssTriangle)}) {
+    for (const auto& [graph, shape] :
+         {std::pair(outliers, QCPScatterStyle::ssCross), std::pair(steps, QCPScatterStyle::ssTriangle)}) {
         plot_->graph(graph)->setLineStyle(QCPGraph::lsNone);
         plot_->graph(graph)->setPen(QPen(c.amber, 2));
         plot_->graph(graph)->setScatterStyle(QCPScatterStyle(shape, 8));

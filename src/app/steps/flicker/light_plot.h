@@ -3,9 +3,10 @@
 
 namespace frenlo::app {
 
-/// Brightness over the photos of the shot, stops: as shot and evened, with what stands out and where the light changes at
-/// once.
-class LightPlot : public PhotoPlot {
+/// Brightness over the photos of the shot, stops: as shot and evened, with what stands out and where the light changes
+/// at once.
+class LightPlot : public PhotoPlot
+{
     Q_OBJECT
 public:
     explicit LightPlot(QWidget* parent = nullptr);

@@ -24,7 +24,8 @@ std::vector<LightRange> light_rows(const Shot& shot, const Schedule& schedule, i
     }
     const double least = std::max(0.05, 4 * deflicker_of(shot)->before.shared);
     for (LightRange& row : rows) {
-        const double middle = (row.darkest + row.brightest) / 2, half = std::max(least, row.brightest - row.darkest) / 2;
+        const double middle = (row.darkest + row.brightest) / 2,
+                     half = std::max(least, row.brightest - row.darkest) / 2;
         row = {middle - half, middle + half};
     }
     return rows;

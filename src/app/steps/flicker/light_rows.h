@@ -12,8 +12,8 @@ struct LightRange
     double brightest = 0;
 };
 
-/// Each row has a range of its own, so that flicker is seen in a shot that goes from day to night; none covers less than the
-/// shot's flicker, so that a quiet row looks quiet.
+/// Each row has a range of its own, so that flicker is seen in a shot that goes from day to night; none covers less
+/// than the shot's flicker, so that a quiet row looks quiet.
 std::vector<LightRange> light_rows(const Shot& shot, const Schedule& schedule, int frames_per_row);
 
 }

@@ -21,7 +21,8 @@ LightStrip::LightStrip(Viewing& viewing, StripMaker& strips, QWidget* parent)
     : QWidget(parent), viewing_(viewing), strips_(strips), column_(new QSlider(Qt::Horizontal))
 {
     setAccessibleName(tr("Strip of the shot"));
-    setToolTip(tr("One column of each photo, all side by side: as shot above, evened below. A click goes to the photo"));
+    setToolTip(
+        tr("One column of each photo, all side by side: as shot above, evened below. A click goes to the photo"));
     column_->setAccessibleName(tr("Column of the strip"));
     column_->setToolTip(tr("Which column of the photos"));
     column_->setRange(0, 100);
@@ -61,11 +62,13 @@ void LightStrip::paintEvent(QPaintEvent*)
     if (s.photos.empty()) {
         painter.setPen(c.second_ink);
         painter.drawText(all, Qt::AlignCenter | Qt::TextWordWrap,
-                         strips_.fraction() < 1 ? tr("Reading the photos: %1 %").arg(int(strips_.fraction() * 100)) : tr("The photos could not be read."));
+                         strips_.fraction() < 1 ? tr("Reading the photos: %1 %").arg(int(strips_.fraction() * 100))
+                                                : tr("The photos could not be read."));
         return;
     }
     const int half = (all.height() - between) / 2;
-    const QRect above(all.left(), all.top(), all.width(), half), below(all.left(), all.bottom() - half + 1, all.width(), half);
+    const QRect above(all.left(), all.top(), all.width(), half),
+        below(all.left(), all.bottom() - half + 1, all.width(), half);
     const double ratio = devicePixelRatioF();
     for (const auto& [image, where] : {std::pair(&s.before, above), std::pair(&s.after, below)}) {
         // Wider than the room, columns are averaged; narrower, each stays a sharp column.
@@ -75,7 +78,8 @@ void LightStrip::paintEvent(QPaintEvent*)
     const auto at = std::find(s.photos.begin(), s.photos.end(), place_);
     if (at == s.photos.end())
         return;
-    const double wide = double(all.width()) / double(s.photos.size()), left = all.left() + wide * double(at - s.photos.begin());
+    const double wide = double(all.width()) / double(s.photos.size()),
+                 left = all.left() + wide * double(at - s.photos.begin());
     painter.setPen(QPen(c.clay, 1.5));
     painter.drawRect(QRectF(left, all.top(), std::max(2.0, wide), all.height() - 1));
 }

@@ -8,9 +8,10 @@ class QSlider;
 
 namespace frenlo::app {
 
-/// One column of each photo of the shot, all side by side: as shot above, evened below. A click goes to the photo, a slider
-/// chooses the column.
-class LightStrip : public QWidget {
+/// One column of each photo of the shot, all side by side: as shot above, evened below. A click goes to the photo, a
+/// slider chooses the column.
+class LightStrip : public QWidget
+{
     Q_OBJECT
 public:
     LightStrip(Viewing& viewing, StripMaker& strips, QWidget* parent = nullptr);

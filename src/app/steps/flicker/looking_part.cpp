@@ -20,7 +20,11 @@ namespace frenlo::app {
 
 namespace {
 
-enum DisplayTimeline { course, strip };
+enum DisplayTimeline
+{
+    course,
+    strip
+};
 constexpr int aside = -1; ///< in the list of remedies
 
 QString name_of(const ShotPhoto& p)
@@ -30,12 +34,14 @@ QString name_of(const ShotPhoto& p)
 
 }
 
-LookingPart::LookingPart(Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips, PictureView& picture, QWidget* parent)
+LookingPart::LookingPart(Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips,
+                         PictureView& picture, QWidget* parent)
     : QWidget(parent), viewing_(viewing), flicker_controller_(flicker_controller), picture_(picture),
       plot_page_(tool(tr("Brightness"), tr("The course of the light over the photos"))),
       strip_page_(tool(tr("Strip"), tr("One column of each photo, all side by side: as shot above, evened below"))),
-      split_(tool(tr("Split"), tr("On the left of a line the photo as shot; drag the line"))), pages_(new QStackedWidget), plot_(new LightPlot),
-      strip_(new LightStrip(viewing, strips)), list_(new QListWidget), photo_(secondary({})), remedy_(new QComboBox)
+      split_(tool(tr("Split"), tr("On the left of a line the photo as shot; drag the line"))),
+      pages_(new QStackedWidget), plot_(new LightPlot), strip_(new LightStrip(viewing, strips)), list_(new QListWidget),
+      photo_(secondary({})), remedy_(new QComboBox)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -61,10 +67,13 @@ LookingPart::LookingPart(Viewing& viewing, FlickerController& flicker_controller
     photo_->setAccessibleName(tr("Light of this photo"));
     photo_->setToolTip(tr("The brightness of this photo, as shot and in the film"));
     remedy_->setAccessibleName(tr("What is done about this photo"));
-    for (const auto& [words, remedy] : {std::pair(tr("as its neighbours"), int(LightRemedy::evened)), std::pair(tr("left as shot"), int(LightRemedy::as_shot)),
-                                        std::pair(tr("mixed from its neighbours"), int(LightRemedy::mixed)), std::pair(tr("set aside"), aside)})
+    for (const auto& [words, remedy] :
+         {std::pair(tr("as its neighbours"), int(LightRemedy::evened)),
+          std::pair(tr("left as shot"), int(LightRemedy::as_shot)),
+          std::pair(tr("mixed from its neighbours"), int(LightRemedy::mixed)), std::pair(tr("set aside"), aside)})
         remedy_->addItem(words, remedy);
-    remedy_->setToolTip(tr("How bright this photo is in the film: as its neighbours are; with its flash or shadow; or its neighbours, mixed, in its place"));
+    remedy_->setToolTip(tr("How bright this photo is in the film: as its neighbours are; with its flash or shadow; or "
+                           "its neighbours, mixed, in its place"));
     auto* row = new QHBoxLayout;
     row->setSpacing(gap);
     row->addWidget(photo_, 1);
@@ -73,20 +82,26 @@ LookingPart::LookingPart(Viewing& viewing, FlickerController& flicker_controller
 
     connect(plot_page_, &QPushButton::clicked, this, [this] { show_page(course); });
     connect(strip_page_, &QPushButton::clicked, this, [this] { show_page(strip); });
-    connect(split_, &QPushButton::clicked, this, [this](bool on) { picture_.set_comparing(on ? Compare::split : Compare::off); });
-    connect(&picture, &PictureView::comparing_changed, this, [this] { split_->setChecked(picture_.comparing() == Compare::split); });
+    connect(split_, &QPushButton::clicked, this,
+            [this](bool on) { picture_.set_comparing(on ? Compare::split : Compare::off); });
+    connect(&picture, &PictureView::comparing_changed, this,
+            [this] { split_->setChecked(picture_.comparing() == Compare::split); });
     connect(plot_, &LightPlot::photo_chosen, this, &LookingPart::photo_chosen);
     connect(strip_, &LightStrip::photo_chosen, this, &LookingPart::photo_chosen);
-    const auto go = [this](const QListWidgetItem* item) { Q_EMIT photo_chosen(PhotoIndex(item->data(Qt::UserRole).toLongLong())); };
+    const auto go = [this](const QListWidgetItem* item) {
+        Q_EMIT photo_chosen(PhotoIndex(item->data(Qt::UserRole).toLongLong()));
+    };
     connect(list_, &QListWidget::itemClicked, this, go);
     connect(list_, &QListWidget::itemActivated, this, go);
     connect(list_, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
-        flicker_controller_.keep_step(PhotoIndex(item->data(Qt::UserRole).toLongLong()), item->checkState() == Qt::Checked);
+        flicker_controller_.keep_step(PhotoIndex(item->data(Qt::UserRole).toLongLong()),
+                                      item->checkState() == Qt::Checked);
     });
     connect(remedy_, &QComboBox::activated, this, [this] {
         const PhotoIndex photo = viewing_.shown_photo();
         const int chosen = remedy_->currentData().toInt();
-        chosen == aside ? flicker_controller_.set_aside(photo) : flicker_controller_.settle(photo, LightRemedy(chosen));
+        chosen == aside ? flicker_controller_.set_aside(photo)
+                        : flicker_controller_.resolve(photo, LightRemedy(chosen));
     });
     show_page(course);
 }
@@ -112,8 +127,10 @@ void LookingPart::fill_list(const Shot& shot)
         item->setData(Qt::UserRole, qlonglong(i));
         const QString name = name_of(shot.photos[i]);
         if (light->jump) {
-            item->setText(light->jump->cause == LightJump::Cause::camera ? tr("%1: settings of the camera, %2 stop; keep it").arg(name).arg(light->jump->stops, 0, 'f', 2)
-                                                                         : tr("%1: the light changes by %2 stop; keep it").arg(name).arg(light->jump->stops, 0, 'f', 2));
+            item->setText(
+                light->jump->cause == LightJump::Cause::camera
+                    ? tr("%1: settings of the camera, %2 stop; keep it").arg(name).arg(light->jump->stops, 0, 'f', 2)
+                    : tr("%1: the light changes by %2 stop; keep it").arg(name).arg(light->jump->stops, 0, 'f', 2));
             item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
             item->setCheckState(light->jump->kept ? Qt::Checked : Qt::Unchecked);
         } else if (to_look_at(shot.photos[i])) {
@@ -158,9 +175,11 @@ void LookingPart::refresh_place()
         photo_->setText(tr("not measured"));
         return;
     }
-    const QString text = tr("%1 → %2 stops").arg(light_of(p)->change.stops, 0, 'f', 2).arg(*light_now(*shot, photo), 0, 'f', 2);
+    const QString text =
+        tr("%1 → %2 stops").arg(light_of(p)->change.stops, 0, 'f', 2).arg(*light_now(*shot, photo), 0, 'f', 2);
     photo_->setText(to_look_at(p) ? look_at_this(text) : text);
-    const LightRemedy remedy = light_of(p)->remedy == LightRemedy::undecided ? LightRemedy::evened : light_of(p)->remedy;
+    const LightRemedy remedy =
+        light_of(p)->remedy == LightRemedy::undecided ? LightRemedy::evened : light_of(p)->remedy;
     remedy_->setCurrentIndex(remedy_->findData(int(remedy)));
 }
 

@@ -16,12 +16,14 @@ namespace frenlo::app {
 class LightPlot;
 class LightStrip;
 
-/// What was measured: the course of the light or a strip of the whole shot, what stands out and where the light changes at
-/// once, and what is done about each.
-class LookingPart : public QWidget {
+/// What was measured: the course of the light or a strip of the whole shot, what stands out and where the light changes
+/// at once, and what is done about each.
+class LookingPart : public QWidget
+{
     Q_OBJECT
 public:
-    LookingPart(Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips, PictureView& picture, QWidget* parent = nullptr);
+    LookingPart(Viewing& viewing, FlickerController& flicker_controller, StripMaker& strips, PictureView& picture,
+                QWidget* parent = nullptr);
     void refresh();
     void refresh_place();
 

@@ -12,10 +12,11 @@ namespace {
 /// The same photos in the film, lying in the same way: only their light may differ.
 bool same_but_light(const Shot& a, const Shot& b)
 {
-    return a.parts == b.parts &&
-           std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [&](const ShotPhoto& p, const ShotPhoto& q) {
-               return p.photo == q.photo && p.turns == q.turns && p.aside == q.aside && p.hold == q.hold && placement_of(a, p) == placement_of(b, q);
-           });
+    return a.parts == b.parts && std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(),
+                                            [&](const ShotPhoto& p, const ShotPhoto& q) {
+                                                return p.photo == q.photo && p.turns == q.turns && p.aside == q.aside &&
+                                                       p.hold == q.hold && placement_of(a, p) == placement_of(b, q);
+                                            });
 }
 
 }

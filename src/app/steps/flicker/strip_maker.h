@@ -19,11 +19,13 @@ struct Strip
 };
 
 /// Makes strips in the background. The photos are read once; another column, or other light, takes no time then.
-class StripMaker : public QObject {
+class StripMaker : public QObject
+{
     Q_OBJECT
 public:
     /// store: where thumbnails are kept; must outlive the background's work.
-    StripMaker(Background& background, Session& session, Viewing& viewing, PreviewStore& store, QObject* parent = nullptr);
+    StripMaker(Background& background, Session& session, Viewing& viewing, PreviewStore& store,
+               QObject* parent = nullptr);
 
     /// Of the shot that is looked at; column: where in the photos, 0 to 1.
     void make(double column);

@@ -30,8 +30,9 @@ void CadenceView::show_cadence(const Cadence& cadence)
 {
     cadence_ = cadence;
     setAccessibleDescription(cadence_words(cadence));
-    setToolTip(tr("One box is one frame of the film; joined boxes show the same frame of the pacing rate, a wedge stands "
-                  "where one is left out"));
+    setToolTip(
+        tr("One box is one frame of the film; joined boxes show the same frame of the pacing rate, a wedge stands "
+           "where one is left out"));
     update();
 }
 

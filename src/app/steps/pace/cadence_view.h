@@ -9,7 +9,8 @@ namespace frenlo::app {
 QString cadence_words(const Cadence& cadence);
 
 /// The pattern drawn: a box for each delivered frame, boxes of the same photo joined; a mark where one is left out.
-class CadenceView : public QWidget {
+class CadenceView : public QWidget
+{
     Q_OBJECT
 public:
     explicit CadenceView(QWidget* parent = nullptr);

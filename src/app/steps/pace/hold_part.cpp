@@ -13,12 +13,16 @@
 namespace frenlo::app {
 
 HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice), heading_(heading({})),
+    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
+      heading_(heading({})),
       hold_(field(tr("Hold"), tr("Frames or seconds: 2 f, 0.15 s, 1/6 s, 12.5 fps; 0 is not shown"), 76)),
       hold_length_(secondary({})), together_(field(tr("Last together"), tr("What these photos last: 4 s, 96 f"), 64)),
-      speed_(field(tr("Speed"), tr("100 % is as it is, 200 % twice as fast; the holds are divided, exact in total"), 64)),
-      first_(field(tr("Hold of the film's first photo"), tr("How long the film stays on its first photo, once: 12 f, 1 s; empty is its own hold"), 64)),
-      last_(field(tr("Hold of the film's last photo"), tr("How long the film stays on its last photo, once: 12 f, 1 s; empty is its own hold"), 64))
+      speed_(
+          field(tr("Speed"), tr("100 % is as it is, 200 % twice as fast; the holds are divided, exact in total"), 64)),
+      first_(field(tr("Hold of the film's first photo"),
+                   tr("How long the film stays on its first photo, once: 12 f, 1 s; empty is its own hold"), 64)),
+      last_(field(tr("Hold of the film's last photo"),
+                  tr("How long the film stays on its last photo, once: 12 f, 1 s; empty is its own hold"), 64))
 {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -28,7 +32,10 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
     auto* row = new QHBoxLayout;
     row->setSpacing(5);
     for (const int n : {1, 2, 3, 4, 6}) {
-        QPushButton* b = tool(QString::number(n), n <= 3 ? tr("Hold for %n frame(s)", nullptr, n) + tr(": on %1").arg(n == 1 ? tr("ones") : n == 2 ? tr("twos") : tr("threes"))
+        QPushButton* b = tool(QString::number(n), n <= 3 ? tr("Hold for %n frame(s)", nullptr, n) +
+                                                               tr(": on %1").arg(n == 1   ? tr("ones")
+                                                                                 : n == 2 ? tr("twos")
+                                                                                          : tr("threes"))
                                                          : tr("Hold for %n frame(s)", nullptr, n));
         b->setAccessibleName(tr("Hold for %n frame(s)", nullptr, n));
         b->setCheckable(true);
@@ -134,7 +141,9 @@ void HoldPart::refresh_hold(const Shot& shot)
         hold_->setText(same ? QString::fromStdString(shown_hold(*same)) : QString());
     hold_->setPlaceholderText(mixed ? tr("different") : QString());
     hold_length_->setText(
-        same ? tr("= %1 s a photo").arg(length_of(*same, pacing_rate(session_.project(), shot)).value.approx(), 0, 'f', 3) : QString());
+        same ? tr("= %1 s a photo")
+                   .arg(length_of(*same, pacing_rate(session_.project(), shot)).value.approx(), 0, 'f', 3)
+             : QString());
 }
 
 void HoldPart::refresh()

@@ -12,11 +12,13 @@ class QPushButton;
 namespace frenlo::app {
 
 /// How long the chosen photos stay, each or together, and the film's ends.
-class HoldPart : public QWidget {
+class HoldPart : public QWidget
+{
     Q_OBJECT
 public:
     /// notice: where it says what it could not understand.
-    HoldPart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent = nullptr);
+    HoldPart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice,
+             QWidget* parent = nullptr);
     void refresh();
 
 private:

@@ -40,16 +40,18 @@ QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets)
 
 }
 
-OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning, QLabel& notice, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), thinning_(thinning), notice_(notice),
-      backwards_(tool(tr("Backwards"), tr("Play the photos from the last to the first"))),
-      there_and_back_(tool(tr("There and back"), tr("After the last photo the way back to the first"))), turning_(new QComboBox),
-      times_(number(tr("Times"), most_times)),
-      at_least_(field(tr("At least"), tr("As many more times as it takes to last this long: 4 s, 96 f; empty is no more"), 64)),
+OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
+                     QLabel& notice, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), thinning_(thinning),
+      notice_(notice), backwards_(tool(tr("Backwards"), tr("Play the photos from the last to the first"))),
+      there_and_back_(tool(tr("There and back"), tr("After the last photo the way back to the first"))),
+      turning_(new QComboBox), times_(number(tr("Times"), most_times)),
+      at_least_(field(tr("At least"),
+                      tr("As many more times as it takes to last this long: 4 s, 96 f; empty is no more"), 64)),
       times_words_(secondary({})), keep_every_(number(tr("Keep every"), 1'000)), marks_(secondary({})),
       at_each_(number(tr("Photos at each mark"), 999)),
-      at_marks_(tool(tr("Set aside"), tr("Set so many photos aside from each mark on, the marked one included"))), look_(tool({})),
-      found_(secondary({})), select_(tool(tr("Select"), tr("Select what was found, to look at it"))),
+      at_marks_(tool(tr("Set aside"), tr("Set so many photos aside from each mark on, the marked one included"))),
+      look_(tool({})), found_(secondary({})), select_(tool(tr("Select"), tr("Select what was found, to look at it"))),
       aside_(tool(tr("Set aside"), tr("Set what was found aside; X on the Sheet of Sort brings it back")))
 {
     auto* column = new QGridLayout(this);
@@ -78,7 +80,8 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_co
     connect(there_and_back_, &QPushButton::clicked, this, [this](bool on) {
         pace_controller_.set_there_and_back(on ? Return(turning_->currentData().toInt()) : Return::none);
     });
-    connect(turning_, &QComboBox::activated, this, [this] { pace_controller_.set_there_and_back(Return(turning_->currentData().toInt())); });
+    connect(turning_, &QComboBox::activated, this,
+            [this] { pace_controller_.set_there_and_back(Return(turning_->currentData().toInt())); });
     connect(times_, &QSpinBox::valueChanged, this, &OrderPart::take_times);
     connect(at_least_, &QLineEdit::returnPressed, this, &OrderPart::take_times);
     connect(keep_every_, &QSpinBox::valueChanged, &pace_controller, &PaceController::set_keep_every);
@@ -138,7 +141,7 @@ void OrderPart::refresh()
     if (!at_least_->hasFocus() || !at_least_->property("wrong").toBool())
         at_least_->setText(pacing.at_least ? QString::fromStdString(shown_hold(*pacing.at_least)) : QString());
     at_least_->setPlaceholderText(tr("4 s"));
-    times_words_->setText(pacing.at_least ? tr("= %n time(s)", nullptr, int(viewing_.page().passes)) : QString());
+    times_words_->setText(pacing.at_least ? tr("= %n time(s)", nullptr, int(viewing_.timeline().passes)) : QString());
     const auto marks = int(marked_photos(*shot).size());
     marks_->setText(marks > 0 ? tr("%n mark(s):", nullptr, marks) : tr("M marks a photo:"));
     at_marks_->setEnabled(marks > 0);
@@ -150,7 +153,8 @@ void OrderPart::refresh_thinning()
     look_->setText(running ? tr("Stop looking") : tr("Find photos without movement"));
     const auto found = int(thinning_.found().size());
     look_->setVisible(!looked);
-    found_->setText(looked ? found > 0 ? tr("%n photo(s) without movement", nullptr, found) : tr("every photo moves") : QString());
+    found_->setText(looked ? found > 0 ? tr("%n photo(s) without movement", nullptr, found) : tr("every photo moves")
+                           : QString());
     select_->setVisible(looked && found > 0);
     aside_->setVisible(looked && found > 0);
 }

@@ -13,10 +13,12 @@ class QSpinBox;
 namespace frenlo::app {
 
 /// In what order and how often photos are played, and which are left out: every Nth, at marks, without movement.
-class OrderPart : public QWidget {
+class OrderPart : public QWidget
+{
     Q_OBJECT
 public:
-    OrderPart(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning, QLabel& notice, QWidget* parent = nullptr);
+    OrderPart(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning, QLabel& notice,
+              QWidget* parent = nullptr);
     void refresh();
 
 private:

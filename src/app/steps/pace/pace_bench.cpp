@@ -17,10 +17,12 @@
 
 namespace frenlo::app {
 
-PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning, QWidget* parent)
+PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
+                     QWidget* parent)
     : QWidget(parent), viewing_(viewing), notice_(notice()), whole_(secondary({})),
       first_page_(tool(tr("Holds and rate"))), second_page_(tool(tr("Range and order"))), pages_(new QStackedWidget),
-      hold_(new HoldPart(session, viewing, pace_controller, *notice_)), rate_(new RatePart(session, viewing, pace_controller, *notice_)),
+      hold_(new HoldPart(session, viewing, pace_controller, *notice_)),
+      rate_(new RatePart(session, viewing, pace_controller, *notice_)),
       range_(new RangePart(session, viewing, pace_controller, *notice_)),
       order_(new OrderPart(session, viewing, pace_controller, thinning, *notice_))
 {
@@ -67,7 +69,7 @@ void PaceBench::refresh()
     rate_->refresh();
     range_->refresh();
     order_->refresh();
-    whole_->setText(tr("%n photo(s)", nullptr, int(viewing_.page().photos)) + QStringLiteral(" · ") +
+    whole_->setText(tr("%n photo(s)", nullptr, int(viewing_.timeline().photos)) + QStringLiteral(" · ") +
                     length_in_full(viewing_.film_frames(), viewing_.schedule().rate()));
     refresh_lost(*shot);
 }
@@ -80,12 +82,13 @@ void PaceBench::refresh_lost(const Shot& shot)
         return;
     }
     const QString first = QString::fromStdString(shown_path(shot.photos[lost.front().at()].photo->file.filename()));
-    say(notice_, lost.size() == 1
-                     ? tr("%1 is held for less than a frame, falls between two frames and will not be seen.").arg(first)
-                     : tr("%1 photos, from %2 on, fall between two frames and will not be seen. Hold them longer, mix, or "
-                          "deliver at a higher rate.")
-                           .arg(lost.size())
-                           .arg(first));
+    say(notice_,
+        lost.size() == 1
+            ? tr("%1 is held for less than a frame, falls between two frames and will not be seen.").arg(first)
+            : tr("%1 photos, from %2 on, fall between two frames and will not be seen. Hold them longer, mix, or "
+                 "deliver at a higher rate.")
+                  .arg(lost.size())
+                  .arg(first));
 }
 
 }

@@ -16,10 +16,12 @@ class RatePart;
 class Thinning;
 
 /// Pace: how long each photo stays and the rates; what is kept, in what order and how often.
-class PaceBench : public QWidget {
+class PaceBench : public QWidget
+{
     Q_OBJECT
 public:
-    PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning, QWidget* parent = nullptr);
+    PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
+              QWidget* parent = nullptr);
 
 Q_SIGNALS:
     void resolved(); ///< the keys can go back to the Sheet

@@ -4,9 +4,13 @@
 
 namespace frenlo::app {
 
-PaceController::PaceController(Session& session, Viewing& viewing, QObject* parent) : QObject(parent), session_(session), viewing_(viewing) {}
+PaceController::PaceController(Session& session, Viewing& viewing, QObject* parent)
+    : QObject(parent), session_(session), viewing_(viewing)
+{
+}
 
-void PaceController::apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name, std::uint64_t gesture)
+void PaceController::apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name,
+                           std::uint64_t gesture)
 {
     if (viewing_.shot())
         session_.apply([&](const Project& p) { return edit(p, viewing_.shot_index()); }, name, gesture);
@@ -66,7 +70,8 @@ void PaceController::pull_hold(const std::vector<PhotoIndex>& photos, std::int64
         [&](const Project& project, ShotIndex s) {
             const Shot& shot = project.shot(s);
             const Fraction paced = length_of(frames, project.delivered_at).value * pacing_rate(project, shot).value();
-            const Hold hold = paced.den() == 1 ? Hold(Frames{paced.num()}) : Hold(length_of(frames, project.delivered_at));
+            const Hold hold =
+                paced.den() == 1 ? Hold(Frames{paced.num()}) : Hold(length_of(frames, project.delivered_at));
             return frenlo::set_hold(project, s, photos, hold);
         },
         tr("Set hold"), gesture);
@@ -74,12 +79,14 @@ void PaceController::pull_hold(const std::vector<PhotoIndex>& photos, std::int64
 
 void PaceController::set_first_hold(std::optional<Hold> hold, std::uint64_t gesture)
 {
-    apply([&](const Project& p, ShotIndex s) { return frenlo::set_first_hold(p, s, hold); }, tr("Hold the first photo"), gesture);
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_first_hold(p, s, hold); }, tr("Hold the first photo"),
+          gesture);
 }
 
 void PaceController::set_last_hold(std::optional<Hold> hold, std::uint64_t gesture)
 {
-    apply([&](const Project& p, ShotIndex s) { return frenlo::set_last_hold(p, s, hold); }, tr("Hold the last photo"), gesture);
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_last_hold(p, s, hold); }, tr("Hold the last photo"),
+          gesture);
 }
 
 void PaceController::deliver_at(Rate rate, RateIntent intent)
@@ -114,14 +121,16 @@ void PaceController::keep_from(PhotoIndex photo, std::uint64_t gesture)
 {
     // What plays first is kept first: backwards, that is the end of the photos.
     const bool backwards = viewing_.shot() && viewing_.shot()->pacing.backwards;
-    apply([&](const Project& p, ShotIndex s) { return backwards ? frenlo::keep_to(p, s, photo) : frenlo::keep_from(p, s, photo); },
+    apply([&](const Project& p,
+              ShotIndex s) { return backwards ? frenlo::keep_to(p, s, photo) : frenlo::keep_from(p, s, photo); },
           tr("Set the kept range"), gesture);
 }
 
 void PaceController::keep_to(PhotoIndex photo, std::uint64_t gesture)
 {
     const bool backwards = viewing_.shot() && viewing_.shot()->pacing.backwards;
-    apply([&](const Project& p, ShotIndex s) { return backwards ? frenlo::keep_from(p, s, photo) : frenlo::keep_to(p, s, photo); },
+    apply([&](const Project& p,
+              ShotIndex s) { return backwards ? frenlo::keep_from(p, s, photo) : frenlo::keep_to(p, s, photo); },
           tr("Set the kept range"), gesture);
 }
 
@@ -150,7 +159,8 @@ void PaceController::keep_as_version()
 
 void PaceController::set_keep_every(int every)
 {
-    apply([&](const Project& p, ShotIndex s) { return frenlo::set_keep_every(p, s, every); }, tr("Keep every Nth photo"));
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_keep_every(p, s, every); },
+          tr("Keep every Nth photo"));
 }
 
 void PaceController::set_backwards(bool backwards)
@@ -177,7 +187,8 @@ void PaceController::mark_here()
 
 void PaceController::set_aside_at_marks(int photos)
 {
-    apply([&](const Project& p, ShotIndex s) { return frenlo::set_aside_at_marks(p, s, photos); }, tr("Set photos aside at the marks"));
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_aside_at_marks(p, s, photos); },
+          tr("Set photos aside at the marks"));
 }
 
 void PaceController::clear_marks()

@@ -11,7 +11,8 @@ namespace frenlo::app {
 
 /// What can be done in Pace, to the shot that is looked at: one step of undo each, from bench, Sheet and keys alike.
 /// What cannot be done is said by Session::failed, and nothing changes.
-class PaceController : public QObject, public RowActions {
+class PaceController : public QObject, public RowActions
+{
     Q_OBJECT
 public:
     PaceController(Session& session, Viewing& viewing, QObject* parent = nullptr);
@@ -53,7 +54,8 @@ public:
     void clear_marks();
 
 private:
-    void apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name, std::uint64_t gesture = 0);
+    void apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name,
+               std::uint64_t gesture = 0);
     [[nodiscard]] PhotoIndex here() const; ///< the photo under the player; -1 where there is none
 
     Session& session_;

@@ -7,10 +7,12 @@ namespace frenlo::app {
 namespace {
 
 /// Pace as the window sees it.
-class PacePage : public StepPage {
+class PacePage : public StepPage
+{
 public:
     explicit PacePage(const Services& s)
-        : viewing_(s.viewing), controller_(s.session, s.viewing), thinning_(s.background, s.store, s.session, s.viewing),
+        : viewing_(s.viewing), controller_(s.session, s.viewing),
+          thinning_(s.background, s.store, s.session, s.viewing),
           bench_(new PaceBench(s.session, s.viewing, controller_, thinning_))
     {
         connect(&thinning_, &Thinning::failed, this, &StepPage::told);
@@ -24,7 +26,9 @@ public:
     {
         const Schedule& schedule = viewing_.schedule();
         const bool lost = !schedule.between_frames().empty();
-        return {PaceBench::tr("%1 fps · %2").arg(QString::fromStdString(schedule.rate().text())).arg(viewing_.length_text(viewing_.film_frames())),
+        return {PaceBench::tr("%1 fps · %2")
+                    .arg(QString::fromStdString(schedule.rate().text()))
+                    .arg(viewing_.length_text(viewing_.film_frames())),
                 viewing_.film_frames() > 0 && !lost, lost};
     }
 
@@ -37,7 +41,10 @@ public:
         keys.push_back({{Qt::Key_BracketLeft}, [this] { controller_.keep_from_here(); }, rows});
         keys.push_back({{Qt::Key_BracketRight}, [this] { controller_.keep_to_here(); }, rows});
         // Signs are typed with Shift on some keyboards: all ways to them are taken.
-        keys.push_back({{Qt::Key_Plus, Qt::SHIFT | Qt::Key_Plus, Qt::SHIFT | Qt::Key_Equal}, [this] { controller_.lengthen(1); }, everywhere, true});
+        keys.push_back({{Qt::Key_Plus, Qt::SHIFT | Qt::Key_Plus, Qt::SHIFT | Qt::Key_Equal},
+                        [this] { controller_.lengthen(1); },
+                        everywhere,
+                        true});
         keys.push_back({{Qt::Key_Minus}, [this] { controller_.lengthen(-1); }, everywhere, true});
         keys.push_back({{Qt::Key_M}, [this] { controller_.mark_here(); }, rows});
         return keys;
@@ -45,10 +52,12 @@ public:
 
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {
-        return {{PaceBench::tr("1 … 9"), PaceBench::tr("hold the selected photos for that many frames (all, if none is selected)")},
+        return {{PaceBench::tr("1 … 9"),
+                 PaceBench::tr("hold the selected photos for that many frames (all, if none is selected)")},
                 {PaceBench::tr("+   -"), PaceBench::tr("hold them one frame longer, one frame shorter")},
                 {PaceBench::tr("[   ]"), PaceBench::tr("start and end of the kept range")},
-                {PaceBench::tr("Alt + Left   Alt + Right"), PaceBench::tr("slide the kept range one photo, with Shift ten")},
+                {PaceBench::tr("Alt + Left   Alt + Right"),
+                 PaceBench::tr("slide the kept range one photo, with Shift ten")},
                 {PaceBench::tr("M"), PaceBench::tr("mark the photo under the player, or no longer")}};
     }
 
@@ -63,8 +72,10 @@ private:
 
 const StepModule& pace_module()
 {
-    static const StepModule module{{"pace"}, QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Pace"),
-                                   [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<PacePage>(s); }};
+    static const StepModule module{
+        {"pace"},
+        QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Pace"),
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<PacePage>(s); }};
     return module;
 }
 

@@ -36,14 +36,17 @@ std::optional<std::variant<PhotoCount, Seconds>> parse_extent(QString text, Rate
 
 }
 
-RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
+RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice,
+                     QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
       from_(field(tr("First kept photo"), tr("Number of the photo; key [ on the Sheet"), 56)),
       to_(field(tr("Last kept photo"), tr("Number of the photo; key ] on the Sheet"), 56)),
       all_(tool(tr("Whole shot"), tr("Keep all photos again"))),
-      length_(field(tr("Length of the range"), tr("A length that stays while the range is slid: 5 s, 96 f, 125 photos; empty is free"), 92)),
+      length_(field(tr("Length of the range"),
+                    tr("A length that stays while the range is slid: 5 s, 96 f, 125 photos; empty is free"), 92)),
       length_words_(secondary({})), slide_(new QSlider(Qt::Horizontal)),
-      version_(tool(tr("Keep as a version of its own"), tr("Another shot of the same photos, with its own range and timing")))
+      version_(tool(tr("Keep as a version of its own"),
+                    tr("Another shot of the same photos, with its own range and timing")))
 {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -70,7 +73,8 @@ RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_co
     grid->addWidget(version_, 4, 0, 1, 2, Qt::AlignLeft);
     grid->setRowStretch(5, 1);
     slide_->setAccessibleName(tr("Slide the range"));
-    slide_->setToolTip(tr("Along the photos, also while it plays; Alt with the arrow keys on the Sheet, with Shift by ten"));
+    slide_->setToolTip(
+        tr("Along the photos, also while it plays; Alt with the arrow keys on the Sheet, with Shift by ten"));
     connect(from_, &QLineEdit::returnPressed, this, &RangePart::take_photos);
     connect(to_, &QLineEdit::returnPressed, this, &RangePart::take_photos);
     connect(length_, &QLineEdit::returnPressed, this, &RangePart::take_length);
@@ -94,7 +98,8 @@ void RangePart::take_photos()
         return;
     }
     const KeptRange kept{PhotoIndex(a - 1), PhotoIndex(b)};
-    session_.apply([&](const Project& p) { return set_kept(p, viewing_.shot_index(), kept); }, tr("Set the kept range"));
+    session_.apply([&](const Project& p) { return set_kept(p, viewing_.shot_index(), kept); },
+                   tr("Set the kept range"));
 }
 
 void RangePart::take_length()

@@ -11,10 +11,12 @@ class QSlider;
 namespace frenlo::app {
 
 /// What of the shot is kept: by photo numbers, with a fixed length, slid, as a version of its own; and every Nth photo.
-class RangePart : public QWidget {
+class RangePart : public QWidget
+{
     Q_OBJECT
 public:
-    RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent = nullptr);
+    RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice,
+              QWidget* parent = nullptr);
     void refresh();
 
 private:

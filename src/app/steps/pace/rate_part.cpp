@@ -44,13 +44,13 @@ QComboBox* rate_box(const QString& name)
 }
 
 RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice), delivered_(rate_box(tr("Delivered at"))),
-      pages_(new QStackedWidget), paced_(rate_box(tr("Paced at"))),
+    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
+      delivered_(rate_box(tr("Delivered at"))), pages_(new QStackedWidget), paced_(rate_box(tr("Paced at"))),
       repeat_(tool(tr("Repeat"), tr("A frame shows one photo; it is repeated or left out where the rates differ"))),
       mix_(tool(tr("Mix"), tr("A frame shows all photos that fall into its time, averaged in linear light"))),
       cadence_(new CadenceView), cadence_words_(secondary({})), question_(secondary({})),
-      same_photos_(tool(tr("Same photos per frame"))), same_photos_result_(secondary({})), same_time_(tool(tr("Same clock time"))),
-      same_time_result_(secondary({}))
+      same_photos_(tool(tr("Same photos per frame"))), same_photos_result_(secondary({})),
+      same_time_(tool(tr("Same clock time"))), same_time_result_(secondary({}))
 {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -116,7 +116,8 @@ QWidget* RatePart::make_choice()
     column->setSpacing(4);
     column->addWidget(question_);
     QPushButton* not_now = tool(tr("Leave the rate as it is"));
-    for (const auto& [button, result] : {std::pair(same_photos_, same_photos_result_), std::pair(same_time_, same_time_result_)}) {
+    for (const auto& [button, result] :
+         {std::pair(same_photos_, same_photos_result_), std::pair(same_time_, same_time_result_)}) {
         column->addWidget(button, 0, Qt::AlignLeft);
         column->addWidget(result);
         column->addSpacing(4);
@@ -225,7 +226,8 @@ void RatePart::refresh()
     mix_->setChecked(mixed);
     const Cadence c = cadence(pacing_rate(project, *shot), project.delivered_at);
     cadence_->show_cadence(c);
-    cadence_words_->setText(mixed && c.paced != c.delivered ? tr("mixed by their share of each frame's time") : cadence_words(c));
+    cadence_words_->setText(mixed && c.paced != c.delivered ? tr("mixed by their share of each frame's time")
+                                                            : cadence_words(c));
 }
 
 }

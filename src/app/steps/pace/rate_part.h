@@ -13,10 +13,12 @@ namespace frenlo::app {
 class CadenceView;
 
 /// The two rates, what becomes of frames between them, and the choice that another delivery rate asks for.
-class RatePart : public QWidget {
+class RatePart : public QWidget
+{
     Q_OBJECT
 public:
-    RatePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent = nullptr);
+    RatePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice,
+             QWidget* parent = nullptr);
     void refresh();
 
 Q_SIGNALS:

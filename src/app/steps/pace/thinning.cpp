@@ -55,13 +55,15 @@ void Thinning::look()
     looked_ = false;
     found_.clear();
     looked_at_ = session_.project().shots[viewing_.shot_index().at()];
-    task_.start({looked_at_->id, "pace"}, [shot = looked_at_, &previews = previews_](const Job& job) { return still_ones(*shot, previews, job); },
-                [this](std::vector<PhotoIndex> found) {
-                    if (viewing_.shot() != looked_at_.get())
-                        return;
-                    looked_ = true;
-                    found_ = std::move(found);
-                });
+    task_.start(
+        {looked_at_->id, "pace"},
+        [shot = looked_at_, &previews = previews_](const Job& job) { return still_ones(*shot, previews, job); },
+        [this](std::vector<PhotoIndex> found) {
+            if (viewing_.shot() != looked_at_.get())
+                return;
+            looked_ = true;
+            found_ = std::move(found);
+        });
 }
 
 void Thinning::select_found()

@@ -8,10 +8,12 @@
 namespace frenlo::app {
 
 /// Looks for photos of the film in which nothing moved since the last one that stays, in the background.
-class Thinning : public QObject {
+class Thinning : public QObject
+{
     Q_OBJECT
 public:
-    Thinning(Background& background, PreviewStore& store, Session& session, Viewing& viewing, QObject* parent = nullptr);
+    Thinning(Background& background, PreviewStore& store, Session& session, Viewing& viewing,
+             QObject* parent = nullptr);
 
     void look();
     void stop() { task_.stop(); }

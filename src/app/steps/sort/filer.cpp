@@ -9,18 +9,21 @@ Filer::Filer(Background& background, Session& session, const std::filesystem::pa
 {
     connect(&task_, &Task::progress, this, &Filer::progress);
     connect(&task_, &Task::failed, this, [this](const QString& message) { Q_EMIT ended(message, false); });
-    connect(&task_, &Task::stopped, this, [this] { Q_EMIT ended(tr("Stopped; the others are where they were."), false); });
+    connect(&task_, &Task::stopped, this,
+            [this] { Q_EMIT ended(tr("Stopped; the others are where they were."), false); });
     connect(&session, &Session::started, this, [this] { last_.reset(); });
 }
 
 void Filer::start(const FilingPlan& plan)
 {
-    task_.start({}, [plan, journals = journals_](const Job& job) { return run_filing(plan, journals, job); },
-                [this](const Filing& filing) {
-                    last_ = filing.done.steps.empty() || filing.done.way == FilingWay::take_back ? std::nullopt : std::optional(filing.done);
-                    follow(filing.done);
-                    Q_EMIT ended(said(filing), !filing.problem);
-                });
+    task_.start(
+        {}, [plan, journals = journals_](const Job& job) { return run_filing(plan, journals, job); },
+        [this](const Filing& filing) {
+            last_ = filing.done.steps.empty() || filing.done.way == FilingWay::take_back ? std::nullopt
+                                                                                         : std::optional(filing.done);
+            follow(filing.done);
+            Q_EMIT ended(said(filing), !filing.problem);
+        });
 }
 
 void Filer::follow(const FilingPlan& done)
@@ -70,7 +73,9 @@ void Filer::finish_left_over()
                 for (const auto& p : f.problems)
                     problems += QLatin1Char(' ') + QString::fromStdString(p.text());
             }
-            Q_EMIT ended(tr("Putting files in order was interrupted last time; it is finished now, %n file(s).", nullptr, int(files)) + problems,
+            Q_EMIT ended(tr("Putting files in order was interrupted last time; it is finished now, %n file(s).",
+                            nullptr, int(files)) +
+                             problems,
                          problems.isEmpty());
         },
         Rank::save);

@@ -12,7 +12,8 @@ namespace frenlo::app {
 
 /// Puts files in order in the background, one filing at a time, and takes the last one back. Moved photos are followed
 /// through the whole history of the project.
-class Filer : public QObject {
+class Filer : public QObject
+{
     Q_OBJECT
 public:
     Filer(Background& background, Session& session, const std::filesystem::path& journals, QObject* parent = nullptr);

@@ -24,8 +24,8 @@ constexpr std::size_t most_lines = 2000; ///< what is beyond is counted
 
 FilingPage::FilingPage(Session& session, Filer& filer, QWidget* parent)
     : QWidget(parent), session_(session), filer_(filer), folder_(new QLineEdit), copy_(tool(tr("Copy files"))),
-      move_(tool(tr("Move originals"))), list_(new QTreeWidget), summary_(secondary({})), note_(notice()), go_(tool({})),
-      take_back_(tool(tr("Take it back")))
+      move_(tool(tr("Move originals"))), list_(new QTreeWidget), summary_(secondary({})), note_(notice()),
+      go_(tool({})), take_back_(tool(tr("Take it back")))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -112,7 +112,10 @@ void FilingPage::plan()
     const auto number = ++plan_number_;
     const auto way = copy_->isChecked() ? FilingWay::copy : FilingWay::move;
     filer_.in_background(
-        this, [project = session_.project(), folder = from_qt(folder_->text()), way] { return plan_filing(project, folder, way); },
+        this,
+        [project = session_.project(), folder = from_qt(folder_->text()), way] {
+            return plan_filing(project, folder, way);
+        },
         [this, number](FilingPlan plan) {
             if (number != plan_number_)
                 return;

@@ -11,7 +11,8 @@ class QTreeWidget;
 namespace frenlo::app {
 
 /// Files in order: the whole plan is seen before anything happens; then it runs, and can be taken back.
-class FilingPage : public QWidget {
+class FilingPage : public QWidget
+{
     Q_OBJECT
 public:
     FilingPage(Session& session, Filer& filer, QWidget* parent = nullptr);

@@ -14,7 +14,7 @@ struct FindingGroup
     FindingKind kind = FindingKind::unreadable;
     bool resolved = false;
     std::vector<ToLookAt> members; ///< in the order of the list
-    std::vector<Remedy> remedies; ///< that every member has, in the order of the first
+    std::vector<Remedy> remedies;  ///< that every member has, in the order of the first
 };
 
 /// In the order in which their first members come, what is settled last.

@@ -86,7 +86,8 @@ QWidget* FindingList::line(const QString& said, const FindingGroup& group)
     // One button for the likeliest remedy; the others behind a menu.
     const auto& remedies = group.remedies;
     if (!group.resolved && !remedies.empty())
-        connect(button(remedy_text(remedies.front())), &QPushButton::clicked, this, [this, group] { apply(group.members, group.remedies.front()); });
+        connect(button(remedy_text(remedies.front())), &QPushButton::clicked, this,
+                [this, group] { apply(group.members, group.remedies.front()); });
     if (!many || !group.resolved) {
         auto* show = button(tr("Show"));
         if (many)
@@ -112,9 +113,10 @@ QWidget* FindingList::line(const QString& said, const FindingGroup& group)
         if (many)
             connect(menu->addAction(each), &QAction::triggered, this, open_or_close);
         for (std::size_t i = 1; i < remedies.size(); ++i)
-            connect(menu->addAction(remedy_text(remedies[i])), &QAction::triggered, this, [this, group, i] { apply(group.members, group.remedies[i]); });
-        connect(menu->addAction(many ? tr("Leave them as they are") : tr("Leave it as it is")), &QAction::triggered, this,
-                [this, group] { sort_controller_.leave(group.members); });
+            connect(menu->addAction(remedy_text(remedies[i])), &QAction::triggered, this,
+                    [this, group, i] { apply(group.members, group.remedies[i]); });
+        connect(menu->addAction(many ? tr("Leave them as they are") : tr("Leave it as it is")), &QAction::triggered,
+                this, [this, group] { sort_controller_.leave(group.members); });
         make_menu_button(more);
         more->setMenu(menu);
     }
@@ -135,7 +137,8 @@ void FindingList::add_group(const FindingGroup& group, int& lines)
             ++beyond;
             continue;
         }
-        QWidget* each = line(QString::fromStdString(one.finding.text), {one.finding.kind, one.resolved, {one}, one.finding.remedies});
+        QWidget* each = line(QString::fromStdString(one.finding.text),
+                             {one.finding.kind, one.resolved, {one}, one.finding.remedies});
         if (many)
             each->setContentsMargins(14, 0, 0, 0);
         column_->addWidget(each);

@@ -14,7 +14,8 @@ class QVBoxLayout;
 namespace frenlo::app {
 
 /// What there is to look at, each with its remedies and the way there.
-class FindingList : public QWidget {
+class FindingList : public QWidget
+{
     Q_OBJECT
 public:
     FindingList(Findings& findings, SortController& sort_controller, QWidget* parent = nullptr);
@@ -34,7 +35,7 @@ private:
     SortController& sort_controller_;
     QLabel* heading_;
     QVBoxLayout* column_;
-    std::set<std::pair<bool, FindingKind>> opened_; ///< groups whose members are listed each by itself
+    std::set<std::pair<bool, FindingKind>> opened_;            ///< groups whose members are listed each by itself
     std::map<std::pair<bool, FindingKind>, std::size_t> next_; ///< which member Show goes to
 };
 

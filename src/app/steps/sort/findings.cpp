@@ -12,43 +12,44 @@
 
 namespace frenlo::app {
 
-class SignatureMemory {
+class SignatureMemory
+{
 public:
     PhotoSignature get(const PhotoPtr& photo) const
     {
         const std::lock_guard lock(mutex_);
-        const auto found = looks_.find(photo);
-        return found == looks_.end() ? PhotoSignature() : found->second;
+        const auto found = signatures_.find(photo);
+        return found == signatures_.end() ? PhotoSignature() : found->second;
     }
     void put(const PhotoPtr& photo, PhotoSignature look)
     {
         const std::lock_guard lock(mutex_);
-        looks_[photo] = std::move(look);
+        signatures_[photo] = std::move(look);
     }
 
 private:
     mutable std::mutex mutex_;
-    std::unordered_map<PhotoPtr, PhotoSignature> looks_;
+    std::unordered_map<PhotoPtr, PhotoSignature> signatures_;
 };
 
-std::vector<PhotoSignature> looks_of(SignatureMemory& memory, std::span<const PhotoPtr> photos, const Job& job)
+std::vector<PhotoSignature> signatures_of(SignatureMemory& memory, std::span<const PhotoPtr> photos, const Job& job)
 {
-    std::vector<PhotoSignature> looks;
+    std::vector<PhotoSignature> signatures;
     std::vector<PhotoPtr> unknown;
     std::vector<std::size_t> at;
     for (const auto& p : photos) {
-        looks.push_back(memory.get(p));
-        if (looks.back().empty()) {
-            at.push_back(looks.size() - 1);
+        signatures.push_back(memory.get(p));
+        if (signatures.back().empty()) {
+            at.push_back(signatures.size() - 1);
             unknown.push_back(p);
         }
     }
     auto taken = look_at(unknown, job);
     for (std::size_t i = 0; i < taken.size(); ++i) {
         memory.put(unknown[i], taken[i]);
-        looks[at[i]] = std::move(taken[i]);
+        signatures[at[i]] = std::move(taken[i]);
     }
-    return looks;
+    return signatures;
 }
 
 namespace {
@@ -89,17 +90,20 @@ void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, Signa
     }
     if (shown.empty())
         return;
-    const auto add = [&](std::vector<Finding> more) { std::move(more.begin(), more.end(), std::back_inserter(findings)); };
+    const auto add = [&](std::vector<Finding> more) {
+        std::move(more.begin(), more.end(), std::back_inserter(findings));
+    };
     add(findings_in_shot(shown, aside));
     std::vector<Candidate> candidates;
-    const auto looks = looks_of(memory, originals, {});
+    const auto signatures = signatures_of(memory, originals, {});
     for (std::size_t i = 0; i < originals.size(); ++i)
-        candidates.push_back({originals[i], true, looks[i]});
+        candidates.push_back({originals[i], true, signatures[i]});
     add(outliers(candidates));
     add(blurred(originals, sharp));
 }
 
-std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory, const std::map<PhotoPtr, double>& sharpness)
+std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory,
+                                  const std::map<PhotoPtr, double>& sharpness)
 {
     std::vector<Finding> findings;
     if (shot.parts.empty())
@@ -114,7 +118,7 @@ std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory, con
         place.emplace(p.photo->file, photo);
         if (!p.flaw.empty()) {
             Finding f = flaw_of(p); // set aside as it came; what becomes of it is the user's to say
-            const bool resolved = p.what_there_is || is_settled(shot, f);
+            const bool resolved = p.what_there_is || is_resolved(shot, f);
             list.push_back({{}, photo, std::move(f), resolved});
         }
     }
@@ -124,17 +128,19 @@ std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory, con
             f.files.front() = shot.photos[i].photo->file;
             const bool done = f.kind == FindingKind::turned && shot.photos[i].turns != 0;
             const bool told = std::any_of(findings.begin(), findings.end(), [&](const Finding& g) {
-                return (g.kind == FindingKind::copy || g.kind == FindingKind::turned) && std::find(g.files.begin(), g.files.end(), f.files.front()) != g.files.end();
+                return (g.kind == FindingKind::copy || g.kind == FindingKind::turned) &&
+                       std::find(g.files.begin(), g.files.end(), f.files.front()) != g.files.end();
             });
             if (told && (f.kind == FindingKind::unlike || f.kind == FindingKind::turned))
                 continue;
-            std::erase_if(findings, [&](const Finding& g) { return g.kind == f.kind && g.files.front() == f.files.front(); });
-            const bool resolved = done || is_settled(shot, f);
+            std::erase_if(findings,
+                          [&](const Finding& g) { return g.kind == f.kind && g.files.front() == f.files.front(); });
+            const bool resolved = done || is_resolved(shot, f);
             list.push_back({{}, PhotoIndex(std::int64_t(i)), std::move(f), resolved});
         }
     for (auto& f : findings)
         if (const auto at = place.find(f.files.front()); at != place.end()) {
-            const bool resolved = is_settled(shot, f);
+            const bool resolved = is_resolved(shot, f);
             list.push_back({{}, at->second, std::move(f), resolved});
         }
     return list;
@@ -144,18 +150,20 @@ std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory, con
 bool same_to_look_at(const Shot& a, const Shot& b)
 {
     return a.resolved == b.resolved && a.parts == b.parts &&
-           std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(), [](const ShotPhoto& x, const ShotPhoto& y) {
-               return x.photo == y.photo && x.aside == y.aside && x.flaw == y.flaw && x.turns == y.turns && x.fill == y.fill &&
-                      x.what_there_is == y.what_there_is && x.remarks == y.remarks;
-           });
+           std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(),
+                      [](const ShotPhoto& x, const ShotPhoto& y) {
+                          return x.photo == y.photo && x.aside == y.aside && x.flaw == y.flaw && x.turns == y.turns &&
+                                 x.fill == y.fill && x.what_there_is == y.what_there_is && x.remarks == y.remarks;
+                      });
 }
 
 }
 
 Findings::Findings(Background& background, Session& session, PhotoLoader& loader, QObject* parent)
-    : QObject(parent), background_(background), session_(session), loader_(loader), looks_(std::make_shared<SignatureMemory>())
+    : QObject(parent), background_(background), session_(session), loader_(loader),
+      signatures_(std::make_shared<SignatureMemory>())
 {
-    connect(&session, &Session::started, this, [this] { looks_ = std::make_shared<SignatureMemory>(); });
+    connect(&session, &Session::started, this, [this] { signatures_ = std::make_shared<SignatureMemory>(); });
     connect(&session, &Session::changed, this, &Findings::refresh);
     connect(&loader, &PhotoLoader::could_not_read, this, &Findings::collect);
     connect(&loader, &PhotoLoader::all_prepared, this, &Findings::look_closer);
@@ -174,14 +182,16 @@ void Findings::look_at(const ShotPtr& shot)
         return;
     background_.run(
         this,
-        [shot, memory = looks_, sharpness = loader_.sharpness()] {
+        [shot, memory = signatures_, sharpness = loader_.sharpness()] {
             return Background::guarded([&] { return findings_of(*shot, *memory, sharpness); });
         },
         [this, shot](Result<std::vector<ToLookAt>> found) {
             looking_.erase(shot);
             if (!found) // what was found before is shown no longer, and it is not tried for ever
-                Q_EMIT failed(tr("Problems of the photos could not be looked for: %1").arg(QString::fromStdString(found.error().text())));
-            found_[shot] = std::make_shared<const std::vector<ToLookAt>>(found ? std::move(*found) : std::vector<ToLookAt>());
+                Q_EMIT failed(tr("Problems of the photos could not be looked for: %1")
+                                  .arg(QString::fromStdString(found.error().text())));
+            found_[shot] =
+                std::make_shared<const std::vector<ToLookAt>>(found ? std::move(*found) : std::vector<ToLookAt>());
             refresh();
         });
 }
@@ -190,7 +200,8 @@ void Findings::look_at(const ShotPtr& shot)
 void Findings::look_closer()
 {
     for (const auto& shot : session_.project().shots) {
-        const auto known = std::count_if(shot->photos.begin(), shot->photos.end(), [&](const ShotPhoto& p) { return loader_.sharpness().contains(p.photo); });
+        const auto known = std::count_if(shot->photos.begin(), shot->photos.end(),
+                                         [&](const ShotPhoto& p) { return loader_.sharpness().contains(p.photo); });
         if (known > 0)
             look_at(shot);
     }
@@ -202,8 +213,9 @@ void Findings::refresh()
     const auto& shots = session_.project().shots;
     for (std::size_t i = 0; i < shots.size(); ++i) {
         const auto& shot = shots[i];
-        const auto same = std::find_if(found_.begin(), found_.end(),
-                                       [&](const auto& f) { return f.first == shot || same_to_look_at(*f.first, *shot); });
+        const auto same = std::find_if(found_.begin(), found_.end(), [&](const auto& f) {
+            return f.first == shot || same_to_look_at(*f.first, *shot);
+        });
         if (same != found_.end()) {
             kept[shot] = same->second;
             continue;
@@ -211,7 +223,8 @@ void Findings::refresh()
         look_at(shot);
         if (const auto before = i < seen_.size() ? found_.find(seen_[i]) : found_.end(); before != found_.end())
             until_then[shot] = before->second;
-        else if (const auto longer = i < seen_.size() ? until_then_.find(seen_[i]) : until_then_.end(); longer != until_then_.end())
+        else if (const auto longer = i < seen_.size() ? until_then_.find(seen_[i]) : until_then_.end();
+                 longer != until_then_.end())
             until_then[shot] = longer->second;
     }
     found_ = std::move(kept);
@@ -232,7 +245,7 @@ void Findings::collect_of(ShotIndex index, const ShotPtr& shot)
         if (t.photo.at() >= shot->photos.size())
             continue;
         if (provisional) // of the shot as it was: what has been decided since counts
-            t.resolved = t.resolved || is_settled(*shot, t.finding) || shot->photos[t.photo.at()].what_there_is;
+            t.resolved = t.resolved || is_resolved(*shot, t.finding) || shot->photos[t.photo.at()].what_there_is;
         t.shot = index;
         told.insert(t.finding.files.begin(), t.finding.files.end());
         all_.push_back(std::move(t));
@@ -242,8 +255,12 @@ void Findings::collect_of(ShotIndex index, const ShotPtr& shot)
         const auto& p = shot->photos[i];
         const auto unreadable = loader_.unreadable().find(p.photo);
         if (unreadable != loader_.unreadable().end() && !told.contains(p.photo->file))
-            all_.push_back({index, PhotoIndex(std::int64_t(i)),
-                            {FindingKind::unreadable, {p.photo->file}, unreadable->second.text(), {Remedy::hold_before, Remedy::set_aside}},
+            all_.push_back({index,
+                            PhotoIndex(std::int64_t(i)),
+                            {FindingKind::unreadable,
+                             {p.photo->file},
+                             unreadable->second.text(),
+                             {Remedy::hold_before, Remedy::set_aside}},
                             p.aside});
     }
 }

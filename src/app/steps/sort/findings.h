@@ -26,7 +26,8 @@ struct ToLookAt
 
 /// Everything in the project that the photographer should look at. Found in the background, shot by shot; only shots
 /// that changed are looked at again.
-class Findings : public QObject {
+class Findings : public QObject
+{
     Q_OBJECT
 public:
     Findings(Background& background, Session& session, PhotoLoader& loader, QObject* parent = nullptr);
@@ -34,7 +35,7 @@ public:
     [[nodiscard]] const std::vector<ToLookAt>& all() const { return all_; }
     /// Without those that are settled.
     [[nodiscard]] int open() const;
-    [[nodiscard]] std::shared_ptr<SignatureMemory> looks() const { return looks_; }
+    [[nodiscard]] std::shared_ptr<SignatureMemory> signatures() const { return signatures_; }
 
 Q_SIGNALS:
     void changed();
@@ -51,15 +52,15 @@ private:
     Background& background_;
     Session& session_;
     PhotoLoader& loader_;
-    std::shared_ptr<SignatureMemory> looks_;
-    std::map<ShotPtr, OfShot> found_; ///< by what the shot was when it was looked at
+    std::shared_ptr<SignatureMemory> signatures_;
+    std::map<ShotPtr, OfShot> found_;      ///< by what the shot was when it was looked at
     std::map<ShotPtr, OfShot> until_then_; ///< of shots that are being looked at: what was found before the last edit
-    std::vector<ShotPtr> seen_; ///< the shots at the last refresh
+    std::vector<ShotPtr> seen_;            ///< the shots at the last refresh
     std::map<ShotPtr, bool> looking_;
     std::vector<ToLookAt> all_;
 };
 
 /// Looks at these photos, remembered ones from memory.
-std::vector<PhotoSignature> looks_of(SignatureMemory& memory, std::span<const PhotoPtr> photos, const Job& job);
+std::vector<PhotoSignature> signatures_of(SignatureMemory& memory, std::span<const PhotoPtr> photos, const Job& job);
 
 }

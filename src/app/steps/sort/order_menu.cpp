@@ -12,9 +12,12 @@ QPushButton* make_order_button(SortController& controller)
 {
     auto* button = new QPushButton(QObject::tr("Order"));
     button->setFocusPolicy(Qt::TabFocus);
-    button->setToolTip(QObject::tr("The order of the photos of this shot; by hand: drag chosen photos, or Alt with the arrow keys"));
+    button->setToolTip(
+        QObject::tr("The order of the photos of this shot; by hand: drag chosen photos, or Alt with the arrow keys"));
     auto* menu = new QMenu(button);
-    const auto add = [&](const QString& text, auto what) { QObject::connect(menu->addAction(text), &QAction::triggered, &controller, what); };
+    const auto add = [&](const QString& text, auto what) {
+        QObject::connect(menu->addAction(text), &QAction::triggered, &controller, what);
+    };
     add(QObject::tr("By name"), [&controller] { controller.order(PhotoOrder::by_name); });
     add(QObject::tr("By capture time"), [&controller] { controller.order(PhotoOrder::by_time); });
     menu->addSeparator();

@@ -26,12 +26,15 @@ QString file_range(const Shot& shot, PhotoIndex begin, PhotoIndex end)
 {
     if (end <= begin)
         return {};
-    const auto stem = [&](PhotoIndex p) { return QString::fromStdString(shown_path(shot.photos[p.at()].photo->file.stem())); };
+    const auto stem = [&](PhotoIndex p) {
+        return QString::fromStdString(shown_path(shot.photos[p.at()].photo->file.stem()));
+    };
     QString first = stem(begin);
     QString last = stem(end - 1);
     if (first == last)
         return first;
-    if (const auto a = numbered(shot.photos[begin.at()].photo->file), b = numbered(shot.photos[(end - 1).at()].photo->file);
+    if (const auto a = numbered(shot.photos[begin.at()].photo->file),
+        b = numbered(shot.photos[(end - 1).at()].photo->file);
         a && b && a->before == b->before)
         last = last.mid(QString::fromStdString(shown_path(b->before)).size());
     return first + QStringLiteral(" – ") + last;
@@ -70,8 +73,8 @@ std::optional<Seconds> parse_pause(QString text)
 }
 
 ShotList::ShotList(Session& session, Viewing& viewing, SortController& sort_controller, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), sort_controller_(sort_controller), heading_(heading({})), list_(new QTreeWidget),
-      pause_line_(new QWidget), pause_(new QLineEdit)
+    : QWidget(parent), session_(session), viewing_(viewing), sort_controller_(sort_controller), heading_(heading({})),
+      list_(new QTreeWidget), pause_line_(new QWidget), pause_(new QLineEdit)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -121,7 +124,8 @@ ShotList::ShotList(Session& session, Viewing& viewing, SortController& sort_cont
         const int at = list_->indexOfTopLevelItem(item);
         const QString text = item->text(0);
         // The list is refilled by this edit: not while its editor is closing.
-        QMetaObject::invokeMethod(this, [this, at, text] { name(at, text); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, at, text] { name(at, text); }, Qt::QueuedConnection);
     });
     fill();
     refresh_pause();
@@ -155,7 +159,8 @@ void ShotList::fill_with_parts(const Shot& card)
             QString::number(count), tr("%1. Double-click or F2 names it.").arg(why));
     }
     if (const auto aside = std::int64_t(card.photos.size()) - photos_in_film(card); aside > 0) {
-        auto* item = add(tr("Set aside"), {}, QString::number(aside), tr("Photos that belong to no shot or cannot be used"));
+        auto* item =
+            add(tr("Set aside"), {}, QString::number(aside), tr("Photos that belong to no shot or cannot be used"));
         item->setFlags(Qt::ItemIsEnabled);
         item->setForeground(0, Colours::of(palette()).second_ink);
     }
@@ -207,8 +212,9 @@ void ShotList::name(int row, const QString& text)
     if (shot->parts.empty())
         session_.apply([&](const Project& p) { return rename_shot(p, ShotIndex(row), wanted); }, tr("Name the shot"));
     else if (std::size_t(row) < shot->parts.size())
-        session_.apply([&](const Project& p) { return rename_part(p, viewing_.shot_index(), std::size_t(row), wanted); },
-                       tr("Name the shot"));
+        session_.apply(
+            [&](const Project& p) { return rename_part(p, viewing_.shot_index(), std::size_t(row), wanted); },
+            tr("Name the shot"));
     fill();
 }
 

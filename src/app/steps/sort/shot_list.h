@@ -11,7 +11,8 @@ class QTreeWidgetItem;
 namespace frenlo::app {
 
 /// The shots of the project or, on an unsorted card, those found on it; named in place.
-class ShotList : public QWidget {
+class ShotList : public QWidget
+{
     Q_OBJECT
 public:
     ShotList(Session& session, Viewing& viewing, SortController& sort_controller, QWidget* parent = nullptr);

@@ -25,9 +25,10 @@ struct NamedBackdrop
     const char* name;
     Backdrop colour;
 };
-constexpr std::array named_backdrops{NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "black"), {0, 0, 0}},
-                                     NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "white"), {255, 255, 255}},
-                                     NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "mid-grey"), {119, 119, 119}}};
+constexpr std::array named_backdrops{
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "black"), {0, 0, 0}},
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "white"), {255, 255, 255}},
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "mid-grey"), {119, 119, 119}}};
 
 QIcon swatch(const Backdrop& colour)
 {
@@ -38,13 +39,16 @@ QIcon swatch(const Backdrop& colour)
 
 }
 
-SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, SortController& sort_controller, Filer& filer, QWidget* parent)
+SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, SortController& sort_controller,
+                     Filer& filer, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pages_(new QStackedWidget),
       shots_(new ShotList(session, viewing, sort_controller)), list_(new FindingList(findings, sort_controller)),
       swap_(new SwapPage(session, viewing)), filing_(new FilingPage(session, filer)),
-      swap_button_(tool(tr("Swap photos…"), tr("Put a better or differently processed set of the same photos under all that was done"))),
+      swap_button_(tool(tr("Swap photos…"),
+                        tr("Put a better or differently processed set of the same photos under all that was done"))),
       file_button_(tool(tr("Files in order…"), tr("Copy or move the photos to numbered names, a folder a shot"))),
-      one_(tool(tr("All one shot"), tr("Forget what was found: all photos of the card are one shot"))), backdrop_(new QComboBox)
+      one_(tool(tr("All one shot"), tr("Forget what was found: all photos of the card are one shot"))),
+      backdrop_(new QComboBox)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 10);
@@ -115,7 +119,8 @@ QWidget* SortBench::backdrop_part()
 void SortBench::take_backdrop()
 {
     const auto set = [this](Backdrop colour) {
-        session_.apply([&](const Project& p) { return set_backdrop(p, viewing_.shot_index(), colour); }, tr("Set the backdrop"));
+        session_.apply([&](const Project& p) { return set_backdrop(p, viewing_.shot_index(), colour); },
+                       tr("Set the backdrop"));
         refresh();
     };
     const auto chosen = std::size_t(backdrop_->currentIndex());
@@ -136,14 +141,16 @@ void SortBench::refresh()
     swap_button_->setEnabled(shot != nullptr);
     file_button_->setEnabled(shot != nullptr);
     one_->setVisible(shot && !shot->parts.empty());
-    const bool alpha = shot && std::any_of(shot->photos.begin(), shot->photos.end(), [](const ShotPhoto& p) { return p.photo->alpha; });
+    const bool alpha = shot && std::any_of(shot->photos.begin(), shot->photos.end(),
+                                           [](const ShotPhoto& p) { return p.photo->alpha; });
     backdrop_line_->setVisible(alpha);
     if (!alpha)
         return;
     const auto named = std::find_if(named_backdrops.begin(), named_backdrops.end(),
                                     [&](const NamedBackdrop& b) { return b.colour == shot->backdrop; });
     const QSignalBlocker quiet(backdrop_);
-    backdrop_->setItemIcon(int(named_backdrops.size()), named == named_backdrops.end() ? swatch(shot->backdrop) : QIcon());
+    backdrop_->setItemIcon(int(named_backdrops.size()),
+                           named == named_backdrops.end() ? swatch(shot->backdrop) : QIcon());
     backdrop_->setCurrentIndex(int(named - named_backdrops.begin()));
 }
 

@@ -15,10 +15,12 @@ namespace frenlo::app {
 
 /// Sort: bring photos in, find shots, put them in order, see and settle problems. Swapping photos and putting files in
 /// order take the bench for as long as they last.
-class SortBench : public QWidget {
+class SortBench : public QWidget
+{
     Q_OBJECT
 public:
-    SortBench(Session& session, Viewing& viewing, Findings& findings, SortController& sort_controller, Filer& filer, QWidget* parent = nullptr);
+    SortBench(Session& session, Viewing& viewing, Findings& findings, SortController& sort_controller, Filer& filer,
+              QWidget* parent = nullptr);
 
     [[nodiscard]] SwapPage& swap_page() { return *swap_; }
 

@@ -8,14 +8,18 @@
 
 namespace frenlo::app {
 
-SortController::SortController(Background& background, Session& session, Viewing& viewing, Findings& findings, QObject* parent)
-    : QObject(parent), background_(background), session_(session), viewing_(viewing), findings_(findings), search_(background, Rank::measure)
+SortController::SortController(Background& background, Session& session, Viewing& viewing, Findings& findings,
+                               QObject* parent)
+    : QObject(parent), background_(background), session_(session), viewing_(viewing), findings_(findings),
+      search_(background, Rank::measure)
 {
-    connect(&search_, &Task::failed, this, [this](const QString& message) { Q_EMIT failed(tr("Shots could not be looked for: %1").arg(message)); });
+    connect(&search_, &Task::failed, this,
+            [this](const QString& message) { Q_EMIT failed(tr("Shots could not be looked for: %1").arg(message)); });
     connect(&viewing, &Viewing::shot_changed, this, &SortController::refresh_pause);
 }
 
-void SortController::apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture)
+void SortController::apply(const std::function<Project(const Project&)>& edit, const QString& name,
+                           std::uint64_t gesture)
 {
     if (viewing_.shot())
         session_.apply(edit, name, gesture);
@@ -23,12 +27,14 @@ void SortController::apply(const std::function<Project(const Project&)>& edit, c
 
 void SortController::set_first(PhotoIndex photo, std::uint64_t gesture)
 {
-    apply([&](const Project& p) { return frenlo::set_first(p, viewing_.shot_index(), photo); }, tr("First of shot"), gesture);
+    apply([&](const Project& p) { return frenlo::set_first(p, viewing_.shot_index(), photo); }, tr("First of shot"),
+          gesture);
 }
 
 void SortController::set_last(PhotoIndex photo, std::uint64_t gesture)
 {
-    apply([&](const Project& p) { return frenlo::set_last(p, viewing_.shot_index(), photo); }, tr("Last of shot"), gesture);
+    apply([&](const Project& p) { return frenlo::set_last(p, viewing_.shot_index(), photo); }, tr("Last of shot"),
+          gesture);
 }
 
 void SortController::first_here(std::uint64_t gesture)
@@ -48,8 +54,8 @@ bool SortController::all_chosen_are_aside() const
     const Shot* shot = viewing_.shot();
     const auto photos = viewing_.selection().photos();
     return shot && !photos.empty() && std::all_of(photos.begin(), photos.end(), [&](PhotoIndex p) {
-        return p.at() < shot->photos.size() && shot->photos[p.at()].aside;
-    });
+               return p.at() < shot->photos.size() && shot->photos[p.at()].aside;
+           });
 }
 
 void SortController::toggle_aside()
@@ -127,7 +133,8 @@ void SortController::first_to_end()
     const std::array first{PhotoIndex(0)};
     apply(
         [&](const Project& p) {
-            return move_photos(p, viewing_.shot_index(), first, PhotoIndex(std::int64_t(p.shot(viewing_.shot_index()).photos.size())));
+            return move_photos(p, viewing_.shot_index(), first,
+                               PhotoIndex(std::int64_t(p.shot(viewing_.shot_index()).photos.size())));
         },
         tr("First photo to the end"));
 }
@@ -177,23 +184,25 @@ void SortController::search_again(std::optional<Seconds> pause)
         return;
     const ShotPtr shot = session_.project().shots[viewing_.shot_index().at()];
     search_.forget(); // for another pause
-    search_.start({shot->id, "sort"},
-                  [shot, pause, memory = findings_.looks()](const Job& job) {
-                      std::vector<PhotoPtr> photos;
-                      for (const auto& p : shot->photos)
-                          photos.push_back(p.photo);
-                      ShotSearchOptions options = wishes_of(*shot);
-                      options.pause = pause;
-                      return find_shots(candidates_of(*shot, looks_of(*memory, photos, job)), options);
-                  },
-                  [this, shot, pause](const FoundShots& found) {
-                      const auto& shots = session_.project().shots;
-                      const auto at = std::find(shots.begin(), shots.end(), shot);
-                      if (at == shots.end()) // changed meanwhile: what was found is of the past
-                          return;
-                      const ShotIndex index(at - shots.begin());
-                      session_.apply([&](const Project& p) { return set_found(p, index, found, pause); }, tr("Look for shots again"));
-                  });
+    search_.start(
+        {shot->id, "sort"},
+        [shot, pause, memory = findings_.signatures()](const Job& job) {
+            std::vector<PhotoPtr> photos;
+            for (const auto& p : shot->photos)
+                photos.push_back(p.photo);
+            ShotSearchOptions options = search_options_of(*shot);
+            options.pause = pause;
+            return find_shots(candidates_of(*shot, signatures_of(*memory, photos, job)), options);
+        },
+        [this, shot, pause](const FoundShots& found) {
+            const auto& shots = session_.project().shots;
+            const auto at = std::find(shots.begin(), shots.end(), shot);
+            if (at == shots.end()) // changed meanwhile: what was found is of the past
+                return;
+            const ShotIndex index(at - shots.begin());
+            session_.apply([&](const Project& p) { return set_found(p, index, found, pause); },
+                           tr("Look for shots again"));
+        });
 }
 
 void SortController::refresh_pause()
@@ -241,7 +250,7 @@ void SortController::leave(std::span<const ToLookAt> findings)
         [&](const Project& p) {
             Project result = p;
             for (const ToLookAt& f : findings)
-                result = settle(result, f.shot, f.finding);
+                result = resolve(result, f.shot, f.finding);
             return result;
         },
         tr("Leave it as it is"));

@@ -10,10 +10,12 @@
 namespace frenlo::app {
 
 /// What is done in Sort, for its keys, buttons and the Sheet alike: each is one edit of the session.
-class SortController : public QObject, public TileActions {
+class SortController : public QObject, public TileActions
+{
     Q_OBJECT
 public:
-    SortController(Background& background, Session& session, Viewing& viewing, Findings& findings, QObject* parent = nullptr);
+    SortController(Background& background, Session& session, Viewing& viewing, Findings& findings,
+                   QObject* parent = nullptr);
 
     /// The photo that the keys stand on is the first or last of its shot. gesture: see History::push.
     void first_here(std::uint64_t gesture = 0);

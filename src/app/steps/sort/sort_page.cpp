@@ -13,10 +13,11 @@
 namespace frenlo::app {
 
 SortPage::SortPage(const Services& s)
-    : background_(s.background), session_(s.session), viewing_(s.viewing), picture_(s.picture), findings_(s.background, s.session, s.loader),
-      controller_(s.background, s.session, s.viewing, findings_), filer_(s.background, s.session, s.filings),
-      bench_(new SortBench(s.session, s.viewing, findings_, controller_, filer_)), tools_(new SortTools(s.session, s.viewing, controller_, s.picture)),
-      order_(make_order_button(controller_))
+    : background_(s.background), session_(s.session), viewing_(s.viewing), picture_(s.picture),
+      findings_(s.background, s.session, s.loader), controller_(s.background, s.session, s.viewing, findings_),
+      filer_(s.background, s.session, s.filings),
+      bench_(new SortBench(s.session, s.viewing, findings_, controller_, filer_)),
+      tools_(new SortTools(s.session, s.viewing, controller_, s.picture)), order_(make_order_button(controller_))
 {
     session_.set_journals(s.filings);
     connect(bench_, &SortBench::bring_folder_in, this, s.bring_folder_in);
@@ -66,7 +67,8 @@ std::vector<StepKey> SortPage::keys()
     return {{{Qt::Key_X}, [this] { controller_.toggle_aside(); }, everywhere},
             {{Qt::Key_BracketLeft}, [this] { controller_.first_here(); }},
             {{Qt::Key_BracketRight}, [this] { controller_.last_here(); }},
-            held_key(Qt::Key_C, [this](bool on) { picture_.show_before(on); }, step)};
+            held_key(
+                Qt::Key_C, [this](bool on) { picture_.show_before(on); }, step)};
 }
 
 std::vector<KeyHelp> SortPage::key_help() const
@@ -116,14 +118,17 @@ void SortPage::ask_where_photos_are(QWidget& beside)
     auto* dialog = new QFileDialog(beside.window(), tr("Choose the folder to look in"));
     dialog->setFileMode(QFileDialog::Directory);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& folder) { session_.find_again(from_qt(folder)); });
+    connect(dialog, &QFileDialog::fileSelected, this,
+            [this](const QString& folder) { session_.find_again(from_qt(folder)); });
     dialog->open();
 }
 
 const StepModule& sort_module()
 {
-    static const StepModule module{{"sort", true}, QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Sort"),
-                                   [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SortPage>(s); }};
+    static const StepModule module{
+        {"sort", true},
+        QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Sort"),
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SortPage>(s); }};
     return module;
 }
 

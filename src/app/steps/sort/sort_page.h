@@ -10,7 +10,8 @@ namespace frenlo::app {
 class SortBench;
 
 /// Sort as the window sees it.
-class SortPage : public StepPage, public PictureStep {
+class SortPage : public StepPage, public PictureStep
+{
     Q_OBJECT
 public:
     explicit SortPage(const Services& services);

@@ -9,12 +9,14 @@
 
 namespace frenlo::app {
 
-SortTools::SortTools(Session& session, Viewing& viewing, SortController& sort_controller, PictureView& picture, QWidget* parent)
+SortTools::SortTools(Session& session, Viewing& viewing, SortController& sort_controller, PictureView& picture,
+                     QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), sort_controller_(sort_controller),
       first_(tool(tr("[ First"), tr("This photo is the first of its shot ([)"))),
       last_(tool(tr("Last ]"), tr("This photo is the last of its shot (])"))),
       aside_(tool(tr("Set aside"), tr("Keep the selected photos in the project, out of the film (X)"))),
-      split_(tool(tr("Split"), tr("Another shot starts with this photo"))), join_(tool(tr("Join"), tr("With the next shot"))),
+      split_(tool(tr("Split"), tr("Another shot starts with this photo"))),
+      join_(tool(tr("Join"), tr("With the next shot"))),
       blink_(tool(tr("Blink"), tr("This photo and the one before, one over the other (hold C for the one before)"))),
       make_(tool({}, tr("Each piece between brackets becomes a shot; the rest is set aside")))
 {
@@ -35,7 +37,8 @@ SortTools::SortTools(Session& session, Viewing& viewing, SortController& sort_co
     connect(split_, &QPushButton::clicked, &sort_controller, &SortController::split);
     connect(join_, &QPushButton::clicked, &sort_controller, &SortController::join);
     connect(blink_, &QPushButton::toggled, &picture, &PictureView::set_blinking);
-    connect(&picture, &PictureView::comparing_changed, this, [this, &picture] { blink_->setChecked(picture.blinking()); });
+    connect(&picture, &PictureView::comparing_changed, this,
+            [this, &picture] { blink_->setChecked(picture.blinking()); });
     connect(make_, &QPushButton::clicked, &sort_controller, &SortController::make_shots);
     connect(&viewing, &Viewing::shot_changed, this, &SortTools::refresh);
     connect(&viewing, &Viewing::selection_changed, this, &SortTools::refresh);

@@ -10,10 +10,12 @@ namespace frenlo::app {
 class PictureView;
 
 /// The line under the picture in Sort: first and last of a shot, aside, split, join, blink; and the step that goes on.
-class SortTools : public QWidget {
+class SortTools : public QWidget
+{
     Q_OBJECT
 public:
-    SortTools(Session& session, Viewing& viewing, SortController& sort_controller, PictureView& picture, QWidget* parent = nullptr);
+    SortTools(Session& session, Viewing& viewing, SortController& sort_controller, PictureView& picture,
+              QWidget* parent = nullptr);
 
 private:
     void refresh();

@@ -28,7 +28,8 @@ QString names(const std::vector<PhotoPtr>& photos)
 }
 
 SwapPage::SwapPage(Session& session, Viewing& viewing, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), heading_(heading({})), summary_(new QLabel), note_(notice()), go_(tool({}))
+    : QWidget(parent), session_(session), viewing_(viewing), heading_(heading({})), summary_(new QLabel),
+      note_(notice()), go_(tool({}))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);

@@ -11,7 +11,8 @@ class QPushButton;
 namespace frenlo::app {
 
 /// Swap photos: what of a better set matches is shown before it is done.
-class SwapPage : public QWidget {
+class SwapPage : public QWidget
+{
     Q_OBJECT
 public:
     SwapPage(Session& session, Viewing& viewing, QWidget* parent = nullptr);

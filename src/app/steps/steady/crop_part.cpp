@@ -24,11 +24,13 @@ CropPart::CropPart(Viewing& viewing, SteadyController& steady_controller, QWidge
     : QWidget(parent), viewing_(viewing), steady_controller_(steady_controller),
       inside_all_(tool(tr("Inside all"), tr("The largest box that every photo fills"))),
       whole_(tool(tr("Whole photo"), tr("Nothing is cropped; where a photo does not reach, its edge goes on"))),
-      mirrored_(tool(tr("Mirrored"), tr("Nothing is cropped; where a photo does not reach, it is mirrored at its edge"))),
+      mirrored_(
+          tool(tr("Mirrored"), tr("Nothing is cropped; where a photo does not reach, it is mirrored at its edge"))),
       shape_(new QComboBox), crop_(secondary({})),
       costliest_(tool({}, tr("Go to the photo that costs most of the picture"))),
-      idea_(secondary(tr("Every photo is compared with others and lined up. What moves in the picture is left out of account. "
-                         "Hold B to see a photo as shot."))),
+      idea_(secondary(
+          tr("Every photo is compared with others and lined up. What moves in the picture is left out of account. "
+             "Hold B to see a photo as shot."))),
       plot_(new MotionPlot)
 {
     auto* column = new QVBoxLayout(this);
@@ -48,7 +50,8 @@ CropPart::CropPart(Viewing& viewing, SteadyController& steady_controller, QWidge
     first->addWidget(secondary(tr("shape")));
     shape_->setAccessibleName(tr("Shape of the crop"));
     for (const cv::Size s : shapes)
-        shape_->addItem(s.empty() ? tr("as the photos") : QStringLiteral("%1 : %2").arg(s.width).arg(s.height), QSize(s.width, s.height));
+        shape_->addItem(s.empty() ? tr("as the photos") : QStringLiteral("%1 : %2").arg(s.width).arg(s.height),
+                        QSize(s.width, s.height));
     first->addWidget(shape_);
     column->addLayout(first);
     column->addLayout(row);
@@ -63,7 +66,8 @@ CropPart::CropPart(Viewing& viewing, SteadyController& steady_controller, QWidge
     column->addStretch();
     connect(inside_all_, &QPushButton::clicked, this, [this] { steady_controller_.set_inside_all(true), refresh(); });
     connect(whole_, &QPushButton::clicked, this, [this] { steady_controller_.set_edges(Edges::go_on), refresh(); });
-    connect(mirrored_, &QPushButton::clicked, this, [this] { steady_controller_.set_edges(Edges::mirrored), refresh(); });
+    connect(mirrored_, &QPushButton::clicked, this,
+            [this] { steady_controller_.set_edges(Edges::mirrored), refresh(); });
     connect(shape_, &QComboBox::activated, this, [this] {
         const QSize s = shape_->currentData().toSize();
         steady_controller_.set_crop_shape({s.width(), s.height()});
@@ -97,12 +101,16 @@ void CropPart::refresh()
         return;
     }
     const cv::Rect& c = steady->crop;
-    crop_->setText(tr("%1 × %2 · %3 % of the picture is lost").arg(c.width).arg(c.height).arg(100 * lost_to_crop(*shot), 0, 'f', 1));
+    crop_->setText(tr("%1 × %2 · %3 % of the picture is lost")
+                       .arg(c.width)
+                       .arg(c.height)
+                       .arg(100 * lost_to_crop(*shot), 0, 'f', 1));
     if (const auto costly = costliest_photo(*shot)) {
         costliest_photo_ = costly->photo;
-        costliest_->setText(tr("%1 costs most: %2 %")
-                                .arg(QString::fromStdString(shown_path(shot->photos[costly->photo.at()].photo->file.filename())))
-                                .arg(100 * costly->share, 0, 'f', 1));
+        costliest_->setText(
+            tr("%1 costs most: %2 %")
+                .arg(QString::fromStdString(shown_path(shot->photos[costly->photo.at()].photo->file.filename())))
+                .arg(100 * costly->share, 0, 'f', 1));
         costliest_->setVisible(true);
     }
     plot_->show_shot(*shot);

@@ -12,7 +12,8 @@ namespace frenlo::app {
 class MotionPlot;
 
 /// What is left of the picture, what costs it, and how the photos had moved.
-class CropPart : public QWidget {
+class CropPart : public QWidget
+{
     Q_OBJECT
 public:
     CropPart(Viewing& viewing, SteadyController& steady_controller, QWidget* parent = nullptr);

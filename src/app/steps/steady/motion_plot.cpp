@@ -13,7 +13,8 @@ namespace frenlo::app {
 MotionPlot::MotionPlot(QWidget* parent) : PhotoPlot(parent)
 {
     setAccessibleName(tr("Movement over the photos"));
-    setToolTip(tr("What was taken out of each photo's place. Thick line: across; thin line: down (pixels, left); dotted: turn (degrees, right). A click goes to the photo"));
+    setToolTip(tr("What was taken out of each photo's place. Thick line: across; thin line: down (pixels, left); "
+                  "dotted: turn (degrees, right). A click goes to the photo"));
     plot_->addGraph();
     plot_->addGraph();
     plot_->addGraph(plot_->xAxis, plot_->yAxis2);

@@ -4,7 +4,8 @@
 namespace frenlo::app {
 
 /// How the photos of the shot had moved: across, down (pixels) and turned (degrees), one after the other.
-class MotionPlot : public PhotoPlot {
+class MotionPlot : public PhotoPlot
+{
     Q_OBJECT
 public:
     explicit MotionPlot(QWidget* parent = nullptr);

@@ -44,11 +44,13 @@ void MovementMeter::paint(QPainter& painter, const QWidget& on, const MeterCell&
         painter.drawRect(QRectF(tile.left() + wide + 1.5, tile.bottom() + 7.5, wide - 3, depth(left)));
     painter.setFont(small_font(&on, cell.selected));
     painter.setPen(cell.selected ? c.spruce : c.second_ink);
-    const QString before = QString::number(px, 'f', 1), both = QStringLiteral("%1 → %2").arg(before, QString::number(left, 'f', 1));
+    const QString before = QString::number(px, 'f', 1),
+                  both = QStringLiteral("%1 → %2").arg(before, QString::number(left, 'f', 1));
     const int room = tile.width() - 18;
     for (const QString& figure : {both, before})
         if (painter.fontMetrics().horizontalAdvance(figure) <= room) {
-            painter.drawText(QRect(tile.left() + 18, tile.bottom() + 6, room, 15), Qt::AlignLeft | Qt::AlignTop, figure);
+            painter.drawText(QRect(tile.left() + 18, tile.bottom() + 6, room, 15), Qt::AlignLeft | Qt::AlignTop,
+                             figure);
             return;
         }
 }

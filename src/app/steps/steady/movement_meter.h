@@ -4,7 +4,8 @@
 namespace frenlo::app {
 
 /// How far each photo had moved, and what is left of it: drawn, and in pixels.
-class MovementMeter : public RowMeter {
+class MovementMeter : public RowMeter
+{
 public:
     [[nodiscard]] bool has(const Shot& shot) const override;
     void prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row) override;

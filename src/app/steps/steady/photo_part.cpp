@@ -15,7 +15,12 @@ namespace frenlo::app {
 
 namespace {
 
-enum Against { reference_photo_itself, photo_before, photo_after };
+enum Against
+{
+    reference_photo_itself,
+    photo_before,
+    photo_after
+};
 
 QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets)
 {
@@ -30,12 +35,14 @@ QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets)
 }
 
 PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QWidget* parent)
-    : QWidget(parent), viewing_(viewing), steady_controller_(steady_controller), picture_(picture), lies_(secondary({})),
-      nudge_(tool(tr("Move by hand"),
-                  tr("Arrow keys move this photo by 0.1 px, with Shift by 1 px; Page Up and Page Down turn it by 0.01°, with Shift by 0.1°; "
-                     "it blinks against the reference photo"))),
-      points_(tool(tr("By points"), tr("Click a point on the other photo, then the same on this one; two or more"))), take_points_(tool({})),
-      against_(new QComboBox), movement_(new QComboBox), align_(tool(tr("Align"), tr("Measure this photo alone, against that one"))),
+    : QWidget(parent), viewing_(viewing), steady_controller_(steady_controller), picture_(picture),
+      lies_(secondary({})),
+      nudge_(tool(tr("Move by hand"), tr("Arrow keys move this photo by 0.1 px, with Shift by 1 px; Page Up and Page "
+                                         "Down turn it by 0.01°, with Shift by 0.1°; "
+                                         "it blinks against the reference photo"))),
+      points_(tool(tr("By points"), tr("Click a point on the other photo, then the same on this one; two or more"))),
+      take_points_(tool({})), against_(new QComboBox), movement_(new QComboBox),
+      align_(tool(tr("Align"), tr("Measure this photo alone, against that one"))),
       as_shot_(tool(tr("Leave as shot"), tr("This photo stays as the camera saw it; it is no longer in doubt")))
 {
     auto* column = new QVBoxLayout(this);
@@ -46,12 +53,14 @@ PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, Pict
     lies_->setWordWrap(true);
     column->addWidget(lies_);
     against_->setAccessibleName(tr("Photo to align to"));
-    for (const auto& [name, value] : {std::pair(tr("the reference"), reference_photo_itself), std::pair(tr("the one before"), photo_before),
-                                      std::pair(tr("the next one"), photo_after)})
+    for (const auto& [name, value] :
+         {std::pair(tr("the reference"), reference_photo_itself), std::pair(tr("the one before"), photo_before),
+          std::pair(tr("the next one"), photo_after)})
         against_->addItem(name, int(value));
     movement_->setAccessibleName(tr("This photo moved by"));
-    for (const auto& [name, movement] : {std::pair(tr("shift"), Movement::shift), std::pair(tr("shift and turn"), Movement::turn),
-                                         std::pair(tr("… and size"), Movement::similar), std::pair(tr("perspective"), Movement::perspective)})
+    for (const auto& [name, movement] :
+         {std::pair(tr("shift"), Movement::shift), std::pair(tr("shift and turn"), Movement::turn),
+          std::pair(tr("… and size"), Movement::similar), std::pair(tr("perspective"), Movement::perspective)})
         movement_->addItem(name, int(movement));
     movement_->setCurrentIndex(int(Movement::similar));
     column->addLayout(row_of({secondary(tr("To")), against_, secondary(tr("by")), movement_}));
@@ -62,8 +71,10 @@ PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, Pict
     nudge_->setCheckable(true);
     points_->setCheckable(true);
     connect(nudge_, &QPushButton::toggled, &steady_controller, &SteadyController::set_nudging);
-    connect(&steady_controller, &SteadyController::nudging_changed, this, [this] { nudge_->setChecked(steady_controller_.nudging()); });
-    connect(align_, &QPushButton::clicked, this, [this] { steady_controller_.align(here(), other(), Movement(movement_->currentData().toInt())); });
+    connect(&steady_controller, &SteadyController::nudging_changed, this,
+            [this] { nudge_->setChecked(steady_controller_.nudging()); });
+    connect(align_, &QPushButton::clicked, this,
+            [this] { steady_controller_.align(here(), other(), Movement(movement_->currentData().toInt())); });
     connect(as_shot_, &QPushButton::clicked, this, [this] { steady_controller_.leave_as_shot(here()); });
     connect(points_, &QPushButton::clicked, this, &PhotoPart::set_points);
     connect(&picture, &PictureView::tool_changed, this, &PhotoPart::refresh_points);
@@ -73,7 +84,8 @@ PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, Pict
 
 PhotoIndex PhotoPart::here() const
 {
-    return viewing_.shot() && viewing_.schedule().frames() > 0 ? viewing_.schedule().photo_at(viewing_.playhead()) : PhotoIndex(-1);
+    return viewing_.shot() && viewing_.schedule().frames() > 0 ? viewing_.schedule().photo_at(viewing_.playhead())
+                                                               : PhotoIndex(-1);
 }
 
 PhotoIndex PhotoPart::other() const
@@ -98,7 +110,8 @@ void PhotoPart::set_points(bool on)
     const Shot* shot = viewing_.shot();
     if (on && shot && other().value >= 0) {
         points_of_ = here();
-        tool_ = std::make_unique<PointsTool>(here(), seen_size(shot->photos[here().at()]), other(), seen_size(shot->photos[other().at()]));
+        tool_ = std::make_unique<PointsTool>(here(), seen_size(shot->photos[here().at()]), other(),
+                                             seen_size(shot->photos[other().at()]));
         connect(tool_.get(), &PictureTool::changed, this, &PhotoPart::refresh_points);
         picture_.set_tool(tool_.get());
     }
@@ -152,15 +165,16 @@ void PhotoPart::refresh()
         return;
     }
     const Motion m = motion_of(a->from_film, steadying_of(*shot)->size);
-    QString text = tr("%1: shifted by %2, %3 px, turned by %4°, size %5 %; misses %6 px, %7 % of the points agree; left: %8 px")
-                       .arg(name)
-                       .arg(m.shift.x, 0, 'f', 1)
-                       .arg(m.shift.y, 0, 'f', 1)
-                       .arg(m.turn_degrees, 0, 'f', 2)
-                       .arg(m.size * 100, 0, 'f', 2)
-                       .arg(a->residual_px, 0, 'f', 2)
-                       .arg(a->inliers * 100, 0, 'f', 0)
-                       .arg(a->left_px, 0, 'f', 2);
+    QString text =
+        tr("%1: shifted by %2, %3 px, turned by %4°, size %5 %; misses %6 px, %7 % of the points agree; left: %8 px")
+            .arg(name)
+            .arg(m.shift.x, 0, 'f', 1)
+            .arg(m.shift.y, 0, 'f', 1)
+            .arg(m.turn_degrees, 0, 'f', 2)
+            .arg(m.size * 100, 0, 'f', 2)
+            .arg(a->residual_px, 0, 'f', 2)
+            .arg(a->inliers * 100, 0, 'f', 0)
+            .arg(a->left_px, 0, 'f', 2);
     if (a->reference)
         text = tr("%1 is the reference photo: the others lie on it.").arg(name);
     lies_->setText(text);

@@ -15,7 +15,8 @@ class QPushButton;
 namespace frenlo::app {
 
 /// How the photo under the player lies, and what to do where that is wrong.
-class PhotoPart : public QWidget {
+class PhotoPart : public QWidget
+{
     Q_OBJECT
 public:
     PhotoPart(Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QWidget* parent = nullptr);
@@ -45,7 +46,8 @@ private:
 };
 
 /// Comparing the photo with the reference, and the photos to look at.
-class LookPart : public QWidget {
+class LookPart : public QWidget
+{
     Q_OBJECT
 public:
     LookPart(Viewing& viewing, PictureView& picture, QWidget* parent = nullptr);

@@ -6,12 +6,14 @@ namespace frenlo::app {
 
 PointsTool::PointsTool(PhotoIndex photo, cv::Size size, PhotoIndex other, cv::Size other_size)
     : photo_(photo), other_(other), size_(size), other_size_(other_size)
-{}
+{
+}
 
 QString PointsTool::caption() const
 {
     const int pair = int(on_photo_.size()) + 1;
-    return on_other() ? tr("point %1: click it on the other photo · Esc ends").arg(pair) : tr("point %1: now the same on this photo").arg(pair);
+    return on_other() ? tr("point %1: click it on the other photo · Esc ends").arg(pair)
+                      : tr("point %1: now the same on this photo").arg(pair);
 }
 
 void PointsTool::paint(QPainter& painter, const QRectF& where, const QPalette&) const
@@ -45,7 +47,9 @@ void PointsTool::release(QPointF at)
 
 std::vector<PointPair> PointsTool::pairs() const
 {
-    const auto pixel = [](QPointF share, cv::Size size) { return cv::Point2d(share.x() * size.width - 0.5, share.y() * size.height - 0.5); };
+    const auto pixel = [](QPointF share, cv::Size size) {
+        return cv::Point2d(share.x() * size.width - 0.5, share.y() * size.height - 0.5);
+    };
     std::vector<PointPair> pairs;
     for (std::size_t i = 0; i < on_photo_.size(); ++i)
         pairs.push_back({pixel(on_other_[i], other_size_), pixel(on_photo_[i], size_)});

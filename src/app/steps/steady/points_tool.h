@@ -7,7 +7,8 @@
 namespace frenlo::app {
 
 /// Points set by hand, by turns on another photo and on the one that is to be aligned.
-class PointsTool : public PictureTool {
+class PointsTool : public PictureTool
+{
     Q_OBJECT
 public:
     /// Sizes as seen, pixels.

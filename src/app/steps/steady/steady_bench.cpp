@@ -15,10 +15,13 @@
 
 namespace frenlo::app {
 
-SteadyBench::SteadyBench(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QWidget* parent)
-    : QWidget(parent), viewing_(viewing), notice_(notice()), first_page_(tool(tr("Whole shot"))), second_page_(tool(tr("Photo by photo"))),
-      state_(secondary({})), pages_(new QStackedWidget), way_(new WayPart(session, viewing, steady_controller, picture, *notice_)),
-      crop_(new CropPart(viewing, steady_controller)), photo_(new PhotoPart(viewing, steady_controller, picture)), look_(new LookPart(viewing, picture))
+SteadyBench::SteadyBench(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture,
+                         QWidget* parent)
+    : QWidget(parent), viewing_(viewing), notice_(notice()), first_page_(tool(tr("Whole shot"))),
+      second_page_(tool(tr("Photo by photo"))), state_(secondary({})), pages_(new QStackedWidget),
+      way_(new WayPart(session, viewing, steady_controller, picture, *notice_)),
+      crop_(new CropPart(viewing, steady_controller)), photo_(new PhotoPart(viewing, steady_controller, picture)),
+      look_(new LookPart(viewing, picture))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 8);
@@ -43,8 +46,10 @@ SteadyBench::SteadyBench(Session& session, Viewing& viewing, SteadyController& s
     connect(&viewing, &Viewing::shot_changed, this, &SteadyBench::refresh);
     connect(&viewing, &Viewing::playhead_changed, this, &SteadyBench::refresh_photo);
     connect(&steady_controller, &SteadyController::changed, this, &SteadyBench::refresh);
-    connect(crop_, &CropPart::photo_chosen, this, [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
-    connect(look_, &LookPart::photo_chosen, this, [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
+    connect(crop_, &CropPart::photo_chosen, this,
+            [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
+    connect(look_, &LookPart::photo_chosen, this,
+            [this](PhotoIndex photo) { Q_EMIT show_photo(viewing_.shot_index(), photo); });
     show_page(0);
 }
 
@@ -77,9 +82,12 @@ void SteadyBench::refresh()
         look_->refresh();
     }
     const auto doubtful = doubtful_photos(*shot);
-    second_page_->setText(doubtful.empty() ? tr("Photo by photo") : look_at_this(tr("Photo by photo: %n", nullptr, int(doubtful.size()))));
+    second_page_->setText(doubtful.empty() ? tr("Photo by photo")
+                                           : look_at_this(tr("Photo by photo: %n", nullptr, int(doubtful.size()))));
     state_->setText(!steadying_of(*shot) ? tr("as shot")
-                                  : tr("moved ≤ %1 px · left ≤ %2 px").arg(most_moved_px(*shot), 0, 'f', 1).arg(most_left_px(*shot), 0, 'f', 2));
+                                         : tr("moved ≤ %1 px · left ≤ %2 px")
+                                               .arg(most_moved_px(*shot), 0, 'f', 1)
+                                               .arg(most_left_px(*shot), 0, 'f', 2));
     refresh_photo();
 }
 

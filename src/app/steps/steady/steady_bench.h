@@ -16,10 +16,12 @@ class PhotoPart;
 class WayPart;
 
 /// Steady: hold the photos of the shot still or smooth the camera's path, see what was measured, and what to look at.
-class SteadyBench : public QWidget {
+class SteadyBench : public QWidget
+{
     Q_OBJECT
 public:
-    SteadyBench(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QWidget* parent = nullptr);
+    SteadyBench(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture,
+                QWidget* parent = nullptr);
     void show_page(int page);
 
 Q_SIGNALS:

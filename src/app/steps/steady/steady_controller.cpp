@@ -31,13 +31,15 @@ void SteadyController::set_smoothing(const Smoothing& smoothing)
 
 void SteadyController::follow(PhotoIndex photo, const cv::Rect2d& box)
 {
-    if (!running() && viewing_.shot() && steadying_of(*viewing_.shot()) && steadying_of(*viewing_.shot())->way == SteadyWay::smooth)
+    if (!running() && viewing_.shot() && steadying_of(*viewing_.shot()) &&
+        steadying_of(*viewing_.shot())->way == SteadyWay::smooth)
         run(follow_target(*viewing_.shot(), {photo, box}), tr("Follow a target"));
 }
 
 void SteadyController::forget_target()
 {
-    session_.apply([&](const Project& p) { return frenlo::forget_target(p, viewing_.shot_index()); }, tr("Follow no target"));
+    session_.apply([&](const Project& p) { return frenlo::forget_target(p, viewing_.shot_index()); },
+                   tr("Follow no target"));
 }
 
 void SteadyController::set_inside_all(bool inside_all)
@@ -54,7 +56,8 @@ void SteadyController::set_edges(Edges edges)
 
 void SteadyController::set_crop_shape(cv::Size shape)
 {
-    session_.apply([&](const Project& p) { return frenlo::set_crop_shape(p, viewing_.shot_index(), shape); }, tr("Shape of the crop"));
+    session_.apply([&](const Project& p) { return frenlo::set_crop_shape(p, viewing_.shot_index(), shape); },
+                   tr("Shape of the crop"));
 }
 
 void SteadyController::as_shot()
@@ -64,7 +67,8 @@ void SteadyController::as_shot()
 
 void SteadyController::set_region(const Region& region)
 {
-    session_.apply([&](const Project& p) { return frenlo::set_region(p, viewing_.shot_index(), region); }, tr("Where to look"));
+    session_.apply([&](const Project& p) { return frenlo::set_region(p, viewing_.shot_index(), region); },
+                   tr("Where to look"));
 }
 
 void SteadyController::align(PhotoIndex photo, PhotoIndex other, Movement movement)
@@ -75,13 +79,15 @@ void SteadyController::align(PhotoIndex photo, PhotoIndex other, Movement moveme
 
 void SteadyController::align_by_points(PhotoIndex photo, PhotoIndex other, const std::vector<PointPair>& pairs)
 {
-    if (!running() && viewing_.shot() && steadying_of(*viewing_.shot()) && alignment_of(viewing_.shot()->photos.at(other.at())))
+    if (!running() && viewing_.shot() && steadying_of(*viewing_.shot()) &&
+        alignment_of(viewing_.shot()->photos.at(other.at())))
         run(frenlo::align_by_points(*viewing_.shot(), photo, other, pairs), tr("Align a photo"));
 }
 
 void SteadyController::leave_as_shot(PhotoIndex photo)
 {
-    session_.apply([&](const Project& p) { return frenlo::leave_as_shot(p, viewing_.shot_index(), photo); }, tr("Leave a photo as shot"));
+    session_.apply([&](const Project& p) { return frenlo::leave_as_shot(p, viewing_.shot_index(), photo); },
+                   tr("Leave a photo as shot"));
 }
 
 bool SteadyController::can_nudge() const
@@ -108,7 +114,8 @@ void SteadyController::nudge(cv::Point2d by_px, double degrees, bool new_step)
     if (new_step)
         ++gesture_;
     const PhotoIndex photo = viewing_.schedule().photo_at(viewing_.playhead());
-    session_.apply([&](const Project& p) { return nudge_photo(p, viewing_.shot_index(), photo, by_px, degrees); }, tr("Move by hand"), gesture_);
+    session_.apply([&](const Project& p) { return nudge_photo(p, viewing_.shot_index(), photo, by_px, degrees); },
+                   tr("Move by hand"), gesture_);
 }
 
 }

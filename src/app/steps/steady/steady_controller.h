@@ -12,7 +12,8 @@
 namespace frenlo::app {
 
 /// What is done in Steady: measuring goes on in the background, its result is one step of undo.
-class SteadyController : public QObject {
+class SteadyController : public QObject
+{
     Q_OBJECT
 public:
     SteadyController(Background& background, Session& session, Viewing& viewing, QObject* parent = nullptr);
@@ -35,12 +36,13 @@ public:
 
     /// One photo anew, against another one of the film.
     void align(PhotoIndex photo, PhotoIndex other, Movement movement);
-    /// One photo by points set by hand: pairs of a point of the other photo and of this one, pixels. What they say is made
-    /// exact on the photos where these agree with it.
+    /// One photo by points set by hand: pairs of a point of the other photo and of this one, pixels. What they say is
+    /// made exact on the photos where these agree with it.
     void align_by_points(PhotoIndex photo, PhotoIndex other, const std::vector<PointPair>& pairs);
     void leave_as_shot(PhotoIndex photo);
 
-    /// By hand: while this is so, arrow keys move the photo under the player, and the picture blinks against the reference.
+    /// By hand: while this is so, arrow keys move the photo under the player, and the picture blinks against the
+    /// reference.
     [[nodiscard]] bool nudging() const { return nudging_; }
     void set_nudging(bool on);
     /// Whether the photo under the player can be moved by hand.

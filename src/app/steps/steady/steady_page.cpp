@@ -32,7 +32,9 @@ RouteState SteadyPage::route_state() const
     if (!steadying_of(shot))
         return {tr("as shot")};
     const auto doubtful = int(doubtful_photos(shot).size());
-    return {doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful) : tr("moved ≤ %1 px").arg(most_moved_px(shot), 0, 'f', 1), doubtful == 0, doubtful > 0};
+    return {doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
+                         : tr("moved ≤ %1 px").arg(most_moved_px(shot), 0, 'f', 1),
+            doubtful == 0, doubtful > 0};
 }
 
 StepKey SteadyPage::nudge_key(const QKeySequence& keys, cv::Point2d by_px, double degrees)
@@ -56,8 +58,9 @@ std::vector<StepKey> SteadyPage::keys()
         cv::Point2d direction;
         double turn;
     };
-    const std::array ways{Way{Qt::Key_Left, {-px, 0}, 0}, Way{Qt::Key_Right, {px, 0}, 0},       Way{Qt::Key_Up, {0, -px}, 0},
-                          Way{Qt::Key_Down, {0, px}, 0},  Way{Qt::Key_PageUp, {0, 0}, -degrees}, Way{Qt::Key_PageDown, {0, 0}, degrees}};
+    const std::array ways{Way{Qt::Key_Left, {-px, 0}, 0},        Way{Qt::Key_Right, {px, 0}, 0},
+                          Way{Qt::Key_Up, {0, -px}, 0},          Way{Qt::Key_Down, {0, px}, 0},
+                          Way{Qt::Key_PageUp, {0, 0}, -degrees}, Way{Qt::Key_PageDown, {0, 0}, degrees}};
     std::vector<StepKey> keys;
     for (const Way& way : ways) {
         keys.push_back(nudge_key(way.key, way.direction, way.turn));
@@ -68,8 +71,9 @@ std::vector<StepKey> SteadyPage::keys()
 
 std::vector<KeyHelp> SteadyPage::key_help() const
 {
-    return {{tr("Arrow keys, with Shift"), tr("in Steady, moving by hand: the photo by 0.1 px, by 1 px; Esc ends it")},
-            {tr("Page Up, Page Down, with Shift"), tr("in Steady, moving by hand: the photo is turned by 0.01°, by 0.1°")}};
+    return {
+        {tr("Arrow keys, with Shift"), tr("in Steady, moving by hand: the photo by 0.1 px, by 1 px; Esc ends it")},
+        {tr("Page Up, Page Down, with Shift"), tr("in Steady, moving by hand: the photo is turned by 0.01°, by 0.1°")}};
 }
 
 bool SteadyPage::end_what_goes_on()
@@ -114,7 +118,8 @@ void SteadyPage::paint_over_as_shot(QPainter& painter, const QRectF& where, cons
     QPolygonF outline;
     for (const cv::Point2d& corner : {tl, cv::Point2d(br.x, tl.y), br, cv::Point2d(tl.x, br.y)}) {
         const cv::Point2d p = moved(alignment_of(photo)->from_film, corner);
-        outline << QPointF(where.left() + (p.x + 0.5) / size.width * where.width(), where.top() + (p.y + 0.5) / size.height * where.height());
+        outline << QPointF(where.left() + (p.x + 0.5) / size.width * where.width(),
+                           where.top() + (p.y + 0.5) / size.height * where.height());
     }
     painter.setBrush(Qt::NoBrush);
     for (const auto& [colour, width] : {std::pair(QColor(Qt::black), 3.0), std::pair(QColor(Qt::white), 1.2)}) {
@@ -125,8 +130,10 @@ void SteadyPage::paint_over_as_shot(QPainter& painter, const QRectF& where, cons
 
 const StepModule& steady_module()
 {
-    static const StepModule module{{"steady"}, QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Steady"),
-                                   [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SteadyPage>(s); }};
+    static const StepModule module{
+        {"steady"},
+        QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Steady"),
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SteadyPage>(s); }};
     return module;
 }
 

@@ -9,7 +9,8 @@ namespace frenlo::app {
 class SteadyBench;
 
 /// Steady as the window sees it.
-class SteadyPage : public StepPage, public PictureStep {
+class SteadyPage : public StepPage, public PictureStep
+{
     Q_OBJECT
 public:
     explicit SteadyPage(const Services& services);

@@ -45,26 +45,38 @@ std::vector<Hatched> not_trusted(const TrustMap& map)
     std::vector<Hatched> cells;
     for (int row = 0; row < map.rows; ++row)
         for (int column = 0; column < map.columns; ++column)
-            if (const auto tenths = map.tenths[std::size_t(row) * std::size_t(map.columns) + std::size_t(column)]; tenths < 7)
+            if (const auto tenths = map.tenths[std::size_t(row) * std::size_t(map.columns) + std::size_t(column)];
+                tenths < 7)
                 cells.push_back({map.cell(column, row), tenths < 0});
     return cells;
 }
 
 }
 
-WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QLabel& notice, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), steady_controller_(steady_controller), picture_(picture), notice_(notice),
-      still_(tool(tr("Hold still"), tr("All photos lie on a reference photo: from a tripod, or by hand from one place"))),
-      smooth_(tool(tr("Smooth path"), tr("The camera went somewhere: its way stays, the steps go"))), movement_(new QComboBox), reference_(new QLabel),
-      this_one_(tool(tr("Hold to this photo"), tr("The photo under the player stays where it is, the others come to it"))),
-      strength_(field(tr("Strength of the smoothing"), tr("Movements that take less time than this are taken out: 1 s, 24 f"), 56)),
-      lost_(field(tr("Most that is lost"), tr("The share of the picture that may be cropped away; photos are moved less where it would be more"), 56)),
+WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture,
+                 QLabel& notice, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), steady_controller_(steady_controller), picture_(picture),
+      notice_(notice),
+      still_(
+          tool(tr("Hold still"), tr("All photos lie on a reference photo: from a tripod, or by hand from one place"))),
+      smooth_(tool(tr("Smooth path"), tr("The camera went somewhere: its way stays, the steps go"))),
+      movement_(new QComboBox), reference_(new QLabel),
+      this_one_(
+          tool(tr("Hold to this photo"), tr("The photo under the player stays where it is, the others come to it"))),
+      strength_(field(tr("Strength of the smoothing"),
+                      tr("Movements that take less time than this are taken out: 1 s, 24 f"), 56)),
+      lost_(field(tr("Most that is lost"),
+                  tr("The share of the picture that may be cropped away; photos are moved less where it would be more"),
+                  56)),
       target_(tool(tr("Follow…"), tr("Draw a box around what is to stay where it is in the film"))),
-      no_target_(tool(tr("Follow nothing"), tr("The film goes along the path again"))),
-      region_(new RegionRow(picture)), propose_(tool(tr("Propose"), tr("Look at what stayed still when it was measured last"))),
-      trusted_(tool(tr("Trusted"), tr("Hatch what was not trusted when it was measured: it moved by itself, or could not be followed"))),
-      measure_(tool({}, tr("Find how each photo moved"))), as_shot_(tool(tr("As shot again"), tr("What was measured goes"))),
-      progress_(new QProgressBar), reference_label_(secondary(tr("Reference"))), strength_label_(secondary(tr("Strength"))), still_row_(still_row()),
+      no_target_(tool(tr("Follow nothing"), tr("The film goes along the path again"))), region_(new RegionRow(picture)),
+      propose_(tool(tr("Propose"), tr("Look at what stayed still when it was measured last"))),
+      trusted_(
+          tool(tr("Trusted"),
+               tr("Hatch what was not trusted when it was measured: it moved by itself, or could not be followed"))),
+      measure_(tool({}, tr("Find how each photo moved"))),
+      as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar),
+      reference_label_(secondary(tr("Reference"))), strength_label_(secondary(tr("Strength"))), still_row_(still_row()),
       smooth_row_(smooth_row())
 {
     auto* grid = new QGridLayout(this);
@@ -73,8 +85,10 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
     grid->setVerticalSpacing(6);
     grid->setColumnStretch(1, 1);
     movement_->setAccessibleName(tr("Photos moved by"));
-    for (const auto& [name, movement] : {std::pair(tr("shift"), Movement::shift), std::pair(tr("shift and turn"), Movement::turn),
-                                         std::pair(tr("shift, turn and size"), Movement::similar), std::pair(tr("perspective"), Movement::perspective)})
+    for (const auto& [name, movement] :
+         {std::pair(tr("shift"), Movement::shift), std::pair(tr("shift and turn"), Movement::turn),
+          std::pair(tr("shift, turn and size"), Movement::similar),
+          std::pair(tr("perspective"), Movement::perspective)})
         movement_->addItem(name, int(movement));
     movement_->setCurrentIndex(int(Movement::similar));
     movement_->setToolTip(tr("What the camera may have done between photos; on a tripod mostly shift and turn"));
@@ -128,7 +142,8 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
             measure(shot && steadying_of(*shot) ? reference_photo(*shot) : std::nullopt);
     });
     connect(as_shot_, &QPushButton::clicked, &steady_controller, &SteadyController::as_shot);
-    connect(&steady_controller, &SteadyController::progress, this, [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
+    connect(&steady_controller, &SteadyController::progress, this,
+            [this](double fraction) { progress_->setValue(int(fraction * 1000)); });
     connect(&picture, &PictureView::tool_changed, this, &WayPart::refresh_drawing);
     connect(&viewing, &Viewing::step_changed, this, &WayPart::stop_drawing);
 }
@@ -213,7 +228,8 @@ void WayPart::stop_drawing()
 void WayPart::refresh_drawing()
 {
     const bool drawing = tool_ && picture_.tool() == tool_.get();
-    for (const auto& [button, use] : {std::pair(target_, RegionTool::Use::target), std::pair(trusted_, RegionTool::Use::only_show)})
+    for (const auto& [button, use] :
+         {std::pair(target_, RegionTool::Use::target), std::pair(trusted_, RegionTool::Use::only_show)})
         button->setChecked(drawing && use_ == use);
 }
 
@@ -226,7 +242,8 @@ void WayPart::refresh_region(const Shot& shot)
     const cv::Size size = photo.value >= 0 ? seen_size(shot.photos[photo.at()]) : cv::Size();
     region_->show(steady_region(shot), size);
     if (tool_)
-        tool_->show({}, not_trusted(steadying_of(shot) ? steadying_of(shot)->trusted : TrustMap()), use_ == RegionTool::Use::only_show ? reference_photo(shot) : std::nullopt, size);
+        tool_->show({}, not_trusted(steadying_of(shot) ? steadying_of(shot)->trusted : TrustMap()),
+                    use_ == RegionTool::Use::only_show ? reference_photo(shot) : std::nullopt, size);
 }
 
 void WayPart::refresh_smooth(const Shot& shot)
@@ -266,10 +283,10 @@ void WayPart::refresh()
     reference_label_->setVisible(way_ == SteadyWay::still);
     strength_label_->setVisible(way_ == SteadyWay::smooth);
     const bool again = measured && steadying_of(*shot)->way == way_;
-    measure_->setText(running                          ? tr("Stop")
-                      : again                          ? tr("Measure again")
+    measure_->setText(running                    ? tr("Stop")
+                      : again                    ? tr("Measure again")
                       : way_ == SteadyWay::still ? tr("Hold the photos still")
-                                                       : tr("Smooth the path"));
+                                                 : tr("Smooth the path"));
     progress_->setVisible(running);
     as_shot_->setVisible(measured && !running);
     for (QWidget* w : std::initializer_list<QWidget*>{this_one_, movement_, still_, smooth_})

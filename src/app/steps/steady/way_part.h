@@ -2,7 +2,6 @@
 #include "app/steps/steady/steady_controller.h"
 #include "app/widgets/region_row.h"
 
-
 class QComboBox;
 class QLabel;
 class QLineEdit;
@@ -12,10 +11,12 @@ class QPushButton;
 namespace frenlo::app {
 
 /// How the shot is steadied, where is looked, and measuring it.
-class WayPart : public QWidget {
+class WayPart : public QWidget
+{
     Q_OBJECT
 public:
-    WayPart(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QLabel& notice, QWidget* parent = nullptr);
+    WayPart(Session& session, Viewing& viewing, SteadyController& steady_controller, PictureView& picture,
+            QLabel& notice, QWidget* parent = nullptr);
     void refresh();
 
 private:

@@ -16,7 +16,7 @@ namespace frenlo {
 namespace {
 
 constexpr std::array<std::ptrdiff_t, 9> scales{2, 3, 5, 8, 12, 18, 27, 40, 60}; ///< photos to a side
-constexpr double agreeing = 1.5; ///< standard deviations that an interval reaches to each side
+constexpr double agreeing = 1.5;        ///< standard deviations that an interval reaches to each side
 constexpr double least_flicker = 0.002; ///< stops: finer cannot be measured
 
 double norm_of(const SmoothingRow& row)
@@ -31,12 +31,14 @@ struct Estimate
     double deviation = 0;
 };
 
-class Course {
+class Course
+{
 public:
     Course(std::span<const double> x, std::span<const double> y, std::span<const double> prior)
         : x_(x), y_(y), prior_(prior), flicker_(std::max(least_flicker, quick_part(y))),
           spacing_(x.size() > 1 ? (x.back() - x.front()) / double(x.size() - 1) : 1)
-    {}
+    {
+    }
 
     std::vector<SmoothingRow> rows() const
     {
@@ -51,10 +53,12 @@ public:
     }
 
 private:
-    [[nodiscard]] SmoothingRow row_over(std::ptrdiff_t begin, std::ptrdiff_t end, std::ptrdiff_t i, std::ptrdiff_t scale, int degree) const
+    [[nodiscard]] SmoothingRow row_over(std::ptrdiff_t begin, std::ptrdiff_t end, std::ptrdiff_t i,
+                                        std::ptrdiff_t scale, int degree) const
     {
         const auto from = std::size_t(begin), count = std::size_t(end - begin);
-        return {from, local_weights(x_.subspan(from, count), x_[std::size_t(i)], double(scale + 1) * spacing_, degree, LocalKernel::tricube, prior_.subspan(from, count))};
+        return {from, local_weights(x_.subspan(from, count), x_[std::size_t(i)], double(scale + 1) * spacing_, degree,
+                                    LocalKernel::tricube, prior_.subspan(from, count))};
     }
 
     /// The widest look to this side (below 0: before, above 0: behind, 0: both) that still agrees with all closer ones.
@@ -64,7 +68,8 @@ private:
         double low = -1e9, high = 1e9;
         std::optional<Estimate> best;
         for (const std::ptrdiff_t scale : scales) {
-            const std::ptrdiff_t begin = side > 0 ? i : std::max<std::ptrdiff_t>(0, i - scale), end = side < 0 ? i + 1 : std::min(n, i + scale + 1);
+            const std::ptrdiff_t begin = side > 0 ? i : std::max<std::ptrdiff_t>(0, i - scale),
+                                 end = side < 0 ? i + 1 : std::min(n, i + scale + 1);
             if (end - begin < 2)
                 continue;
             Estimate e{row_over(begin, end, i, scale, side == 0 ? 2 : 1), 0};
@@ -100,8 +105,8 @@ private:
         return all;
     }
 
-    /// Smoothed by local cubics with Gaussian weights where that stays within what the estimates may be off; an edge keeps
-    /// what is around it as it is.
+    /// Smoothed by local cubics with Gaussian weights where that stays within what the estimates may be off; an edge
+    /// keeps what is around it as it is.
     [[nodiscard]] std::vector<Estimate> calmed(const std::vector<Estimate>& all, double sigma) const
     {
         constexpr double nothing = 2, certain = 4; // standard deviations
@@ -113,11 +118,13 @@ private:
             says[i] = all[i].row.sum(y_);
         for (std::ptrdiff_t i = 0; i < n; ++i) {
             smoothing[std::size_t(i)] = gaussian_cubic(i, n, sigma);
-            off[std::size_t(i)] = std::abs(says[std::size_t(i)] - smoothing[std::size_t(i)].sum(says)) / std::max(1e-4, all[std::size_t(i)].deviation);
+            off[std::size_t(i)] = std::abs(says[std::size_t(i)] - smoothing[std::size_t(i)].sum(says)) /
+                                  std::max(1e-4, all[std::size_t(i)].deviation);
         }
         std::vector<Estimate> calm(all.size());
         tbb::parallel_for(std::ptrdiff_t(0), n, [&](std::ptrdiff_t i) {
-            const auto from = off.begin() + std::max<std::ptrdiff_t>(0, i - around), to = off.begin() + std::min(n, i + around + 1);
+            const auto from = off.begin() + std::max<std::ptrdiff_t>(0, i - around),
+                       to = off.begin() + std::min(n, i + around + 1);
             const double kept = std::clamp((*std::max_element(from, to) - nothing) / (certain - nothing), 0.0, 1.0);
             Estimate& e = calm[std::size_t(i)];
             e.deviation = all[std::size_t(i)].deviation;
@@ -159,7 +166,8 @@ void add_row(SmoothingRow& to, const SmoothingRow& row, double share)
 {
     if (to.weights.empty())
         to.begin = row.begin;
-    const std::size_t begin = std::min(to.begin, row.begin), end = std::max(to.begin + to.weights.size(), row.begin + row.weights.size());
+    const std::size_t begin = std::min(to.begin, row.begin),
+                      end = std::max(to.begin + to.weights.size(), row.begin + row.weights.size());
     to.weights.insert(to.weights.begin(), to.begin - begin, 0);
     to.weights.resize(end - begin, 0);
     to.begin = begin;
@@ -167,7 +175,8 @@ void add_row(SmoothingRow& to, const SmoothingRow& row, double share)
         to.weights[row.begin - begin + k] += share * row.weights[k];
 }
 
-std::vector<SmoothingRow> adaptive_course(std::span<const double> x, std::span<const double> y, std::span<const double> prior)
+std::vector<SmoothingRow> adaptive_course(std::span<const double> x, std::span<const double> y,
+                                          std::span<const double> prior)
 {
     return Course(x, y, prior).rows();
 }
@@ -177,7 +186,8 @@ double quick_part(std::span<const double> y)
     std::vector<double> bends;
     for (std::size_t i = 1; i + 1 < y.size(); ++i)
         bends.push_back(std::abs(y[i - 1] - 2 * y[i] + y[i + 1]));
-    return 1.4826 * middle_of(std::move(bends)) / std::sqrt(6.0); // of white noise, second differences have six times the variance
+    return 1.4826 * middle_of(std::move(bends)) /
+           std::sqrt(6.0); // of white noise, second differences have six times the variance
 }
 
 double photos_of(const SmoothingRow& row)

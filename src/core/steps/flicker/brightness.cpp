@@ -4,10 +4,9 @@
 #include "core/source/transfer.h"
 #include "core/steps/flicker/correction.h"
 
-#include <tbb/parallel_for.h>
-
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <atomic>
@@ -77,7 +76,8 @@ bool looked_at(const Region& region, cv::Point2d share)
 template <class Channel>
 void add(const cv::Mat& pixels, const cv::Rect& area, const Region& region, bool everywhere, Sums& usable, Sums& whole)
 {
-    constexpr Channel black = std::numeric_limits<Channel>::max() / 85, clipped = std::numeric_limits<Channel>::max() - black;
+    constexpr Channel black = std::numeric_limits<Channel>::max() / 85,
+                      clipped = std::numeric_limits<Channel>::max() - black;
     const auto& linear = linear_table<Channel>();
     const int channels = pixels.channels();
     for (int y = area.y; y < area.br().y; ++y) {
@@ -148,8 +148,8 @@ int measuring_side(std::size_t photos)
     return int(std::min(enough, std::sqrt(most_bytes / (3 * ratio * double(std::max<std::size_t>(1, photos))))));
 }
 
-std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film, int side, const PhotoSource& source,
-                                  const Job& job)
+std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film,
+                                  int side, const PhotoSource& source, const Job& job)
 {
     std::vector<cv::Mat> all(photos.size());
     std::atomic<std::size_t> done = 0;
@@ -160,25 +160,29 @@ std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const st
         const cv::Size seen = turned(p.photo->size, p.turns);
         if (!seen.empty()) {
             const double scale = std::min(1.0, double(side) / std::max(seen.width, seen.height));
-            const cv::Size size(std::max(1, int(std::lround(seen.width * scale))), std::max(1, int(std::lround(seen.height * scale))));
+            const cv::Size size(std::max(1, int(std::lround(seen.width * scale))),
+                                std::max(1, int(std::lround(seen.height * scale))));
             if (const auto pixels = source.pixels(*p.photo, turned(size, p.turns), p.damage)) {
                 cv::Mat small;
                 cv::resize(turned(*pixels, p.turns), small, size, 0, 0, cv::INTER_AREA);
                 if (small.channels() == 4)
                     cv::cvtColor(small, small, cv::COLOR_BGRA2BGR);
                 if (!from_film.empty()) // a rough resample is good enough: brightness is an average
-                    cv::warpPerspective(small.clone(), small, at_scale(from_film[i], scale), size, cv::INTER_LINEAR | cv::WARP_INVERSE_MAP,
-                                        cv::BORDER_REPLICATE);
+                    cv::warpPerspective(small.clone(), small, at_scale(from_film[i], scale), size,
+                                        cv::INTER_LINEAR | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
                 all[i] = small;
             }
         }
-        job.report(double(++done) / double(photos.size()), "photo " + std::to_string(done) + " of " + std::to_string(photos.size()));
+        job.report(double(++done) / double(photos.size()),
+                   "photo " + std::to_string(done) + " of " + std::to_string(photos.size()));
     });
     job.check();
     return all;
 }
 
-std::vector<Brightness> brightness_of_all(const std::vector<cv::Mat>& photos, const std::vector<Correction>& corrections, const Region& region, const Job& job)
+std::vector<Brightness> brightness_of_all(const std::vector<cv::Mat>& photos,
+                                          const std::vector<Correction>& corrections, const Region& region,
+                                          const Job& job)
 {
     std::vector<Brightness> all(photos.size());
     tbb::parallel_for(std::size_t(0), photos.size(), [&](std::size_t i) {

@@ -16,7 +16,8 @@ struct LightCell
 {
     double stops = 0; ///< of luminance: Rec. ITU-R BT.709 weights of linear light
     Stops3 colours{};
-    std::array<double, 3> tones{}; ///< the luminance below which a tenth, a half and nine tenths of its usable pixels are
+    std::array<double, 3>
+        tones{};       ///< the luminance below which a tenth, a half and nine tenths of its usable pixels are
     double usable = 0; ///< share of its pixels that are neither clipped nor black, 0 to 1
 };
 
@@ -26,24 +27,27 @@ struct Brightness
     int columns = 0;
     int rows = 0;
     std::vector<LightCell> cells; ///< row by row
-    double stops = 0; ///< of the luminance of all usable pixels; of all pixels where none is usable
-    Stops3 colours{}; ///< the same of R, G, B
-    double usable = 0; ///< share of all pixels
+    double stops = 0;             ///< of the luminance of all usable pixels; of all pixels where none is usable
+    Stops3 colours{};             ///< the same of R, G, B
+    double usable = 0;            ///< share of all pixels
     [[nodiscard]] bool empty() const { return cells.empty(); }
 };
 
 /// pixels: B G R or B G R A, 8 or 16 bit, some hundred pixels wide. region: in shares of the picture.
 Brightness brightness_of(const cv::Mat& pixels, const Region& region = {});
 
-/// The photos as seen through their transforms from the film's plane (none: as shot), their longer sides so many pixels, opaque, from decodes as
-/// small as the decoder makes them. Those that cannot be read are empty. Throws Stopped.
-std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film, int side, const PhotoSource& source,
-                                  const Job& job);
+/// The photos as seen through their transforms from the film's plane (none: as shot), their longer sides so many
+/// pixels, opaque, from decodes as small as the decoder makes them. Those that cannot be read are empty. Throws
+/// Stopped.
+std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film,
+                                  int side, const PhotoSource& source, const Job& job);
 
 /// So large that the brightness of a photo is told to a thousandth of a stop, and all of them fit into half a gigabyte.
 int measuring_side(std::size_t photos);
 
 /// The brightness of each, corrected so; corrections: one a photo, or none. Throws Stopped.
-std::vector<Brightness> brightness_of_all(const std::vector<cv::Mat>& photos, const std::vector<Correction>& corrections, const Region& region, const Job& job);
+std::vector<Brightness> brightness_of_all(const std::vector<cv::Mat>& photos,
+                                          const std::vector<Correction>& corrections, const Region& region,
+                                          const Job& job);
 
 }

@@ -3,12 +3,12 @@
 #include "core/steps/flicker/correction.h"
 #include "core/steps/flicker/trend.h"
 
-#include <Eigen/Dense>
-#include <Eigen/SparseCholesky>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <cmath>
+#include <Eigen/Dense>
+#include <Eigen/SparseCholesky>
 #include <stdexcept>
 
 namespace frenlo {
@@ -22,8 +22,8 @@ double stops_of(const LightCell& cell, std::size_t colour)
     return colour < luminance ? cell.colours[colour] : cell.stops;
 }
 
-/// Cells that can be compared between two photos: pixels that clip in one and not in the other would speak for themselves.
-/// None where the photos have different shapes.
+/// Cells that can be compared between two photos: pixels that clip in one and not in the other would speak for
+/// themselves. None where the photos have different shapes.
 std::vector<std::size_t> comparable(const Brightness& a, const Brightness& b)
 {
     std::vector<std::size_t> cells;
@@ -80,7 +80,8 @@ Difference robust_mean(const std::vector<double>& values)
     return {value, double(values.size()) / (spread * spread)};
 }
 
-/// What hangs on place or tone is a sum of few shapes, each 1 at its own node: which of them reach a cell, and how much.
+/// What depends on place or tone is a sum of few shapes, each 1 at its own node: which of them reach a cell, and how
+/// much.
 struct Reach
 {
     std::array<std::size_t, 4> node{};
@@ -118,8 +119,8 @@ Reach reach_of_tone(double stops)
     return r;
 }
 
-/// The values at the nodes that explain most of the cells' values best: least squares with Tukey's weights; what nothing
-/// speaks for stays near 0. left: what they do not explain.
+/// The values at the nodes that explain most of the cells' values best: least squares with Tukey's weights; what
+/// nothing speaks for stays near 0. left: what they do not explain.
 Eigen::VectorXd fit_nodes(const std::vector<Reach>& reaches, std::vector<double>& left, std::size_t nodes)
 {
     constexpr double usual = 0.2; // stops: how much a node may well differ
@@ -143,7 +144,8 @@ Eigen::VectorXd fit_nodes(const std::vector<Reach>& reaches, std::vector<double>
     explain(fitted);
     for (int round = 0; round < 3; ++round) {
         const double spread = spread_of(left, 0);
-        Eigen::MatrixXd m = Eigen::MatrixXd::Identity(Eigen::Index(nodes), Eigen::Index(nodes)) * (spread * spread / (usual * usual));
+        Eigen::MatrixXd m =
+            Eigen::MatrixXd::Identity(Eigen::Index(nodes), Eigen::Index(nodes)) * (spread * spread / (usual * usual));
         Eigen::VectorXd right = Eigen::VectorXd::Zero(Eigen::Index(nodes));
         for (std::size_t c = 0; c < values.size(); ++c) {
             const double w = tukey(left[c] / (4 * spread));
@@ -214,9 +216,10 @@ struct Pair
     std::array<Difference, curves> differences;
 };
 
-/// Curves of one kind through all differences; a free level each, so that their mean is 0. curve: the first one; they share
-/// its weights.
-std::vector<std::vector<double>> brought_together(const std::vector<Pair>& pairs, std::size_t photos, std::size_t curve, std::size_t count)
+/// Curves of one kind through all differences; a free level each, so that their mean is 0. curve: the first one; they
+/// share its weights.
+std::vector<std::vector<double>> brought_together(const std::vector<Pair>& pairs, std::size_t photos, std::size_t curve,
+                                                  std::size_t count)
 {
     const auto n = Eigen::Index(photos);
     std::vector<Eigen::Triplet<double>> entries;
@@ -224,7 +227,8 @@ std::vector<std::vector<double>> brought_together(const std::vector<Pair>& pairs
     double usual = 0;
     for (const Pair& p : pairs) {
         const auto i = Eigen::Index(p.to), j = Eigen::Index(p.from);
-        const double w = p.differences[curve].weight / double(p.to - p.from); // what lies further apart has changed more
+        const double w =
+            p.differences[curve].weight / double(p.to - p.from); // what lies further apart has changed more
         entries.emplace_back(i, i, w);
         entries.emplace_back(j, j, w);
         entries.emplace_back(i, j, -w);
@@ -235,7 +239,8 @@ std::vector<std::vector<double>> brought_together(const std::vector<Pair>& pairs
         }
         usual += w / double(n);
     }
-    entries.emplace_back(0, 0, usual > 0 ? usual : 1); // the level is free: that of the first photo is held, to be set below
+    entries.emplace_back(0, 0,
+                         usual > 0 ? usual : 1); // the level is free: that of the first photo is held, to be set below
     Eigen::SparseMatrix<double> m(n, n);
     m.setFromTriplets(entries.begin(), entries.end());
     const Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> solver(m);

@@ -2,9 +2,8 @@
 
 #include "core/source/transfer.h"
 
-#include <tbb/parallel_for.h>
-
 #include <opencv2/core.hpp>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <cmath>
@@ -15,7 +14,7 @@ namespace frenlo {
 
 double brightened(double linear, double factor)
 {
-    constexpr double knee = 0.92; // of white; an encoded 245 of 255
+    constexpr double knee = 0.92;                          // of white; an encoded 245 of 255
     const double from = factor > 1 ? knee / factor : knee; // where the plain gain ends
     if (linear <= from)
         return linear * factor;
@@ -24,7 +23,8 @@ double brightened(double linear, double factor)
     // A cubic from there to white, its slopes limited so that it rises throughout (Fritsch, Carlson 1980).
     const double low = from * factor, wide = 1 - from, secant = (1 - low) / wide;
     const double begin = std::min(factor, 3 * secant), end = secant / 2, t = (linear - from) / wide;
-    const double h00 = (1 + 2 * t) * (1 - t) * (1 - t), h10 = t * (1 - t) * (1 - t), h01 = t * t * (3 - 2 * t), h11 = t * t * (t - 1);
+    const double h00 = (1 + 2 * t) * (1 - t) * (1 - t), h10 = t * (1 - t) * (1 - t), h01 = t * t * (3 - 2 * t),
+                 h11 = t * t * (t - 1);
     return h00 * low + h10 * wide * begin + h01 + h11 * wide * end;
 }
 
@@ -65,7 +65,8 @@ std::vector<Channel> table(double gain)
 }
 
 /// A correction by tone: by the luminance of a pixel, for all its colours alike, so that none changes its hue.
-class ByTone {
+class ByTone
+{
 public:
     explicit ByTone(std::span<const double> by_tone)
     {
@@ -74,7 +75,8 @@ public:
         lit_.reserve(steps + 2);
         for (int i = 0; i <= steps + 1; ++i) {
             const double y = luminance_at(i);
-            const double now = y * std::exp2(value_at(by_tone, neighbours_of(tone_knots, std::log2(std::max(y, 1e-6)))));
+            const double now =
+                y * std::exp2(value_at(by_tone, neighbours_of(tone_knots, std::log2(std::max(y, 1e-6)))));
             lit_.push_back(lit_.empty() ? now : std::max(lit_.back(), now)); // lighter stays lighter
         }
     }
@@ -127,9 +129,11 @@ cv::Mat by_table(const cv::Mat& picture, const Correction& correction)
 }
 
 /// What a correction by place adds along one row, stops; nothing where there is none.
-class ByPlace {
+class ByPlace
+{
 public:
-    ByPlace(const std::vector<double>& by_place, const cv::Rect2d& part, cv::Size size) : by_place_(by_place), part_(part), size_(size)
+    ByPlace(const std::vector<double>& by_place, const cv::Rect2d& part, cv::Size size)
+        : by_place_(by_place), part_(part), size_(size)
     {
         CV_Assert(by_place.empty() || by_place.size() == std::size_t(place_columns) * place_rows);
         const std::vector<double> across = cell_middles(place_columns);
@@ -146,12 +150,16 @@ public:
         static const std::vector<double> down = cell_middles(place_rows);
         const Neighbours at = neighbours_of(down, part_.y + part_.height * (y + 0.5) / size_.height);
         for (std::size_t n = 0; n < stops.size(); ++n) {
-            const double above = by_place_[at.first * place_columns + n], below = by_place_[at.second * place_columns + n];
+            const double above = by_place_[at.first * place_columns + n],
+                         below = by_place_[at.second * place_columns + n];
             stops[n] = above + (below - above) * at.share;
         }
         return stops;
     }
-    [[nodiscard]] double factor(const Row& row, int x) const { return columns_.empty() ? 1 : std::exp2(value_at(row, columns_[std::size_t(x)])); }
+    [[nodiscard]] double factor(const Row& row, int x) const
+    {
+        return columns_.empty() ? 1 : std::exp2(value_at(row, columns_[std::size_t(x)]));
+    }
 
 private:
     const std::vector<double>& by_place_;
@@ -166,7 +174,8 @@ cv::Mat by_pixel(const cv::Mat& picture, const Correction& correction, const cv:
     const ByTone tone(correction.by_tone);
     const ByPlace place(correction.by_place, part, picture.size());
     const auto& linear = linear_table<Channel>();
-    const std::array<double, 3> gain{std::exp2(correction.gain[2]), std::exp2(correction.gain[1]), std::exp2(correction.gain[0])}; // B, G, R
+    const std::array<double, 3> gain{std::exp2(correction.gain[2]), std::exp2(correction.gain[1]),
+                                     std::exp2(correction.gain[0])}; // B, G, R
     cv::Mat out(picture.size(), picture.type());
     tbb::parallel_for(0, picture.rows, [&](int y) {
         const ByPlace::Row row = place.row(y);
@@ -192,7 +201,8 @@ cv::Mat apply_correction(const cv::Mat& picture, const Correction& correction, c
     CV_Assert(picture.type() == CV_8UC3 || picture.type() == CV_16UC3);
     const bool deep = picture.depth() == CV_16U;
     if (!correction.by_place.empty() || !correction.by_tone.empty())
-        return deep ? by_pixel<std::uint16_t>(picture, correction, part) : by_pixel<std::uint8_t>(picture, correction, part);
+        return deep ? by_pixel<std::uint16_t>(picture, correction, part)
+                    : by_pixel<std::uint8_t>(picture, correction, part);
     return deep ? by_table<std::uint16_t>(picture, correction) : by_table<std::uint8_t>(picture, correction);
 }
 

@@ -9,8 +9,8 @@
 
 namespace frenlo {
 
-/// Linear light from 0 to 1 made brighter by a factor. A plain gain up to near white; from there smoothly to white, which
-/// stays white: highlights neither clip nor turn grey. Rises everywhere.
+/// Linear light from 0 to 1 made brighter by a factor. A plain gain up to near white; from there smoothly to white,
+/// which stays white: highlights neither clip nor turn grey. Rises everywhere.
 double brightened(double linear, double factor);
 
 /// The picture in corrected light. B G R, 8 or 16 bit, sRGB-encoded. part: what of the plane that a correction by place
@@ -28,7 +28,8 @@ inline cv::Mat apply_stage(const Correction& correction, const cv::Mat& picture,
     return apply_correction(picture, correction, part);
 }
 
-/// Linear interpolation: between which two of the positions (ascending) x lies, and the share of the second; level beyond.
+/// Linear interpolation: between which two of the positions (ascending) x lies, and the share of the second; level
+/// beyond.
 struct Neighbours
 {
     std::size_t first = 0, second = 0;

@@ -22,7 +22,8 @@ std::vector<std::size_t> those_measured(std::span<const Brightness> photos)
     return measured;
 }
 
-CommonBrightness shared_of(std::span<const Brightness> photos, const std::vector<std::size_t>& measured, const Sharing& sharing)
+CommonBrightness shared_of(std::span<const Brightness> photos, const std::vector<std::size_t>& measured,
+                           const Sharing& sharing)
 {
     std::vector<const Brightness*> seen;
     seen.reserve(measured.size());
@@ -55,9 +56,11 @@ void level_off(std::vector<double>& y, std::size_t from, double stops)
         y[k] -= stops;
 }
 
-class Evener {
+class Evener
+{
 public:
-    Evener(std::span<const Brightness> photos, std::span<const double> seconds, std::span<const std::optional<double>> exposures, const DeflickerOptions& options)
+    Evener(std::span<const Brightness> photos, std::span<const double> seconds,
+           std::span<const std::optional<double>> exposures, const DeflickerOptions& options)
         : photos_(photos), options_(options), measured_(those_measured(photos))
     {
         for (const std::size_t i : measured_) {
@@ -94,10 +97,13 @@ private:
     /// What is seen of the photos together, the kind of flicker, and what is corrected.
     void choose(DeflickerCurve& curve)
     {
-        const auto share = [&](bool by_place) { shared_ = shared_of(photos_, measured_, {options_.leave_out_moving, by_place}); };
+        const auto share = [&](bool by_place) {
+            shared_ = shared_of(photos_, measured_, {options_.leave_out_moving, by_place});
+        };
         share(options_.by_place.value_or(false));
         FlickerKind& kind = curve.kind = flicker_kind(shared_, exposures_);
-        // Lights lie in one part of the picture: what is left of the tones beside the places says which of the two it is.
+        // Lights lie in one part of the picture: what is left of the tones beside the places says which of the two it
+        // is.
         if (kind.by_place && kind.tones != FlickerKind::Tones::all && !options_.by_place) {
             share(true);
             kind.by_place = flicker_kind(shared_, exposures_).tones == FlickerKind::Tones::all;
@@ -106,8 +112,9 @@ private:
             share(false);
         }
         const Corrected suits = what_suits(curve.kind);
-        does_ = curve.corrected = {options_.each_colour.value_or(suits.each_colour), options_.by_tone.value_or(suits.by_tone),
-                                     options_.by_place.value_or(suits.by_place), options_.camera_steps.value_or(suits.camera_steps)};
+        does_ = curve.corrected = {options_.each_colour.value_or(suits.each_colour),
+                                   options_.by_tone.value_or(suits.by_tone), options_.by_place.value_or(suits.by_place),
+                                   options_.camera_steps.value_or(suits.camera_steps)};
         if (does_.by_place && !options_.by_place)
             share(true);
     }
@@ -149,7 +156,8 @@ private:
                 continue;
             f.jump.stops = slow[f.at] - slow[f.at - 1];
             const bool by_exif = exposures_[f.at] && exposures_[f.at - 1];
-            if (does_.camera_steps && !by_exif && looks_like_settings(photos_[measured_[f.at - 1]], photos_[measured_[f.at]], f.jump.stops))
+            if (does_.camera_steps && !by_exif &&
+                looks_like_settings(photos_[measured_[f.at - 1]], photos_[measured_[f.at]], f.jump.stops))
                 f.jump.cause = LightJump::Cause::camera;
             f.jump.kept = kept(options_, measured_[f.at], f.jump.cause, f.jump.cause == LightJump::Cause::scene);
             if (!f.jump.kept)
@@ -210,8 +218,9 @@ private:
         even_nodes(slow, does_.by_place, shared_.by_place, curve.aim.by_place, &Correction::by_place, curve);
     }
 
-    void even_nodes(const Trend& slow, bool wished, const std::vector<std::vector<double>>& values, std::vector<std::vector<double>>& aim,
-                    std::vector<double> Correction::*where, DeflickerCurve& curve) const
+    void even_nodes(const Trend& slow, bool wished, const std::vector<std::vector<double>>& values,
+                    std::vector<std::vector<double>>& aim, std::vector<double> Correction::*where,
+                    DeflickerCurve& curve) const
     {
         if (!wished)
             return;
@@ -234,9 +243,11 @@ private:
             for (const double l : left)
                 off.push_back(std::abs(l));
             const double usual = std::max(0.02, 1.4826 * middle_of(off)), limit = std::max(0.3, 5 * usual);
-            constexpr std::ptrdiff_t around = 3, most = 2; // what lasts longer is a cloud, or somebody who walks through
+            constexpr std::ptrdiff_t around = 3,
+                                     most = 2; // what lasts longer is a cloud, or somebody who walks through
             for (auto k = off.begin(); k != off.end(); ++k) {
-                const auto from = off.begin() + std::max<std::ptrdiff_t>(0, k - off.begin() - around), to = k + std::min(off.end() - k, around + 1);
+                const auto from = off.begin() + std::max<std::ptrdiff_t>(0, k - off.begin() - around),
+                           to = k + std::min(off.end() - k, around + 1);
                 if (*k > limit && std::count_if(from, to, [&](double o) { return o > limit; }) <= most)
                     curve.photos[measured_[std::size_t(k - off.begin())]].outlier = true;
             }
@@ -263,7 +274,8 @@ FlickerFigures figures_of(const CommonBrightness& shared, const DeflickerCurve& 
 {
     std::vector<double> luminance = shared.luminance;
     for (const LightStep& s : curve.steps) {
-        const auto from = std::lower_bound(curve.measured.begin(), curve.measured.end(), s.photo) - curve.measured.begin();
+        const auto from =
+            std::lower_bound(curve.measured.begin(), curve.measured.end(), s.photo) - curve.measured.begin();
         if (as_shot || s.jump.kept)
             level_off(luminance, std::size_t(from), s.jump.stops);
     }
@@ -316,7 +328,8 @@ Rest rest_of(DeflickerCurve& curve, const CommonBrightness& now)
             rest.values.emplace_back(&value(curve.photos[curve.measured[k]].correction), off[k]);
     };
     for (std::size_t c = 0; c < 3; ++c)
-        take(does.each_colour ? missed(now.colours[c], curve.aim.colours[c]) : missed(now.luminance, curve.aim.luminance),
+        take(does.each_colour ? missed(now.colours[c], curve.aim.colours[c])
+                              : missed(now.luminance, curve.aim.luminance),
              [c](Correction& x) -> double& { return x.gain[c]; });
     for (std::size_t n = 0; does.by_tone && n < now.by_tone.size(); ++n)
         take(missed(now.by_tone[n], curve.aim.by_tone[n]), [n](Correction& x) -> double& { return x.by_tone[n]; });
@@ -327,19 +340,21 @@ Rest rest_of(DeflickerCurve& curve, const CommonBrightness& now)
 
 }
 
-DeflickerCurve deflicker_curve(std::span<const Brightness> photos, std::span<const double> seconds, std::span<const std::optional<double>> exposures,
-                   const DeflickerOptions& options)
+DeflickerCurve deflicker_curve(std::span<const Brightness> photos, std::span<const double> seconds,
+                               std::span<const std::optional<double>> exposures, const DeflickerOptions& options)
 {
     return Evener(photos, seconds, exposures, options).result();
 }
 
-DeflickerResult deflicker_shot(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film, std::span<const double> seconds, const Region& region,
-                     const DeflickerOptions& options, const PhotoSource& source, const Job& job)
+DeflickerResult deflicker_shot(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film,
+                               std::span<const double> seconds, const Region& region, const DeflickerOptions& options,
+                               const PhotoSource& source, const Job& job)
 {
     constexpr double for_reading = 0.9;
     constexpr int most_rounds = 2;
     constexpr double enough = 0.001; // stops
-    const Job reading(job.token(), [&](double fraction, std::string_view what) { job.report(for_reading * fraction, what); });
+    const Job reading(job.token(),
+                      [&](double fraction, std::string_view what) { job.report(for_reading * fraction, what); });
     const auto small = small_photos(photos, from_film, measuring_side(photos.size()), source, reading);
     std::vector<std::optional<double>> exposures;
     exposures.reserve(photos.size());

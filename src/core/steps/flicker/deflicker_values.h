@@ -7,11 +7,12 @@
 namespace frenlo {
 
 /// What is done about a photo that stands out from those around it.
-enum class LightRemedy {
+enum class LightRemedy
+{
     undecided, ///< evened as the others are; still to be looked at
-    evened, ///< it was looked at: the brightness of its neighbours
-    as_shot, ///< its flash or shadow stays
-    mixed, ///< its neighbours, mixed, stand in for it
+    evened,    ///< it was looked at: the brightness of its neighbours
+    as_shot,   ///< its flash or shadow stays
+    mixed,     ///< its neighbours, mixed, stand in for it
 };
 
 /// The light of a photo, as it was measured and evened.
@@ -27,7 +28,7 @@ struct PhotoLight
 /// How a shot's light is evened. The photos' changes are theirs.
 struct Deflicker
 {
-    double window_s = 0; ///< changes that take longer stay; 0: as the photos say
+    double window_s = 0;       ///< changes that take longer stay; 0: as the photos say
     double found_window_s = 0; ///< what they said, where it was measured so
     double strength = 1;
     std::optional<bool> each_colour{}; ///< set by hand; else as the photos say, and so on
@@ -35,16 +36,17 @@ struct Deflicker
     std::optional<bool> by_place{};
     std::optional<bool> camera_steps{};
     bool leave_out_moving = true; ///< what moves through the picture does not count
-    FlickerKind kind{}; ///< as measured
-    Corrected corrected{}; ///< what was done: as set by hand, or as suits the kind
-    FlickerFigures before{}; ///< as measured
+    FlickerKind kind{};           ///< as measured
+    Corrected corrected{};        ///< what was done: as set by hand, or as suits the kind
+    FlickerFigures before{};      ///< as measured
     FlickerFigures after{};
     bool operator==(const Deflicker&) const = default;
 };
 
 /// Where is measured, of the film's plane.
 struct LightRegion : Region
-{};
+{
+};
 
 template <>
 struct PhotoValue<PhotoLight>
@@ -103,8 +105,10 @@ template <>
 struct Fields<Deflicker>
 {
     static constexpr std::tuple table{
-        field("window_s", &Deflicker::window_s, "Changes that take longer stay, seconds; 0: as fast as the photos say, at each of them", {0, 1e6}),
-        field("found_window_s", &Deflicker::found_window_s, "Where window_s is 0: what takes longer than about so many seconds stayed", {0, 1e6}),
+        field("window_s", &Deflicker::window_s,
+              "Changes that take longer stay, seconds; 0: as fast as the photos say, at each of them", {0, 1e6}),
+        field("found_window_s", &Deflicker::found_window_s,
+              "Where window_s is 0: what takes longer than about so many seconds stayed", {0, 1e6}),
         field("strength", &Deflicker::strength, "Of what is taken out", {0, 1}),
         field("each_colour", &Deflicker::each_colour, "Set by hand; absent, and so on: as suits the kind of flicker"),
         field("by_tone", &Deflicker::by_tone, "Darks and lights apart"),
@@ -119,6 +123,7 @@ struct Fields<Deflicker>
 };
 template <>
 struct Fields<LightRegion> : Fields<Region>
-{};
+{
+};
 
 }

@@ -17,7 +17,8 @@ std::optional<double> exposure_stops(const Exposure& e)
         return std::nullopt;
     // Printed values are off by up to: 1/60 s for 2^-6 s, 0.093; f/11 for 2^(7/2), 0.081 of 2 log2 N; ISO 1250, 0.023.
     constexpr double of_time = 0.1, of_aperture = 0.085, of_sensitivity = 0.04;
-    double stops = snapped_stops(std::log2(e.seconds->approx()), of_time) + snapped_stops(std::log2(*e.iso / 100.0), of_sensitivity);
+    double stops = snapped_stops(std::log2(e.seconds->approx()), of_time) +
+                   snapped_stops(std::log2(*e.iso / 100.0), of_sensitivity);
     if (e.f_number && e.f_number->approx() > 0)
         stops -= snapped_stops(2 * std::log2(e.f_number->approx()), of_aperture);
     return stops;

@@ -1,10 +1,11 @@
+#include "core/steps/flicker/flicker_command.h"
+
 #include "core/base/text.h"
 #include "core/command/change_measured.h"
 #include "core/command/options.h"
 #include "core/picture/step_pictures.h"
 #include "core/project/project_file.h"
 #include "core/source/photo_source.h"
-#include "core/steps/flicker/flicker_command.h"
 #include "core/steps/flicker/flicker_kind.h"
 #include "core/steps/flicker/operations.h"
 
@@ -39,7 +40,8 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
         Json photo{{"file", json_path(p.photo->file)}};
         photo["stops"] = c.stops;
         photo["target"] = c.target;
-        photo["gain_stops"] = 0.2126 * done.gain[0] + 0.7152 * done.gain[1] + 0.0722 * done.gain[2]; // one figure; of each colour below
+        photo["gain_stops"] =
+            0.2126 * done.gain[0] + 0.7152 * done.gain[1] + 0.0722 * done.gain[2]; // one figure; of each colour below
         photo["gain_stops_rgb"] = done.gain;
         if (!done.by_tone.empty())
             photo["gain_stops_by_tone"] = done.by_tone;
@@ -58,13 +60,15 @@ Json light_json(const Shot& shot, const std::vector<Problem>& problems)
                                   {"stops", l->jump->stops},
                                   {"cause", l->jump->cause == LightJump::Cause::camera ? "camera" : "scene"},
                                   {"kept", l->jump->kept}});
-    j["window_s"] = deflicker_of(shot)->window_s > 0 ? deflicker_of(shot)->window_s : deflicker_of(shot)->found_window_s;
+    j["window_s"] =
+        deflicker_of(shot)->window_s > 0 ? deflicker_of(shot)->window_s : deflicker_of(shot)->found_window_s;
     j["window_found"] = deflicker_of(shot)->window_s <= 0;
     j["kind"] = told(deflicker_of(shot)->kind);
     const Corrected& done = deflicker_of(shot)->corrected;
     j["corrected"] = Json::array();
-    for (const auto& [name, does] : {std::pair("each-colour", done.each_colour), std::pair("by-tone", done.by_tone), std::pair("by-place", done.by_place),
-                                     std::pair("camera-steps", done.camera_steps)})
+    for (const auto& [name, does] :
+         {std::pair("each-colour", done.each_colour), std::pair("by-tone", done.by_tone),
+          std::pair("by-place", done.by_place), std::pair("camera-steps", done.camera_steps)})
         if (does)
             j["corrected"].push_back(name);
     const auto& [before, after] = std::pair(deflicker_of(shot)->before, deflicker_of(shot)->after);
@@ -90,8 +94,9 @@ Project decided(const Project& project, ShotIndex index, const LightCall& call)
         return PhotoIndex(number - 1);
     };
     Project p = project;
-    for (const auto& [numbers, remedy] : {std::pair(&call.mix, LightRemedy::mixed), std::pair(&call.leave, LightRemedy::as_shot),
-                                          std::pair(&call.accept, LightRemedy::evened)})
+    for (const auto& [numbers, remedy] :
+         {std::pair(&call.mix, LightRemedy::mixed), std::pair(&call.leave, LightRemedy::as_shot),
+          std::pair(&call.accept, LightRemedy::evened)})
         for (const std::int64_t n : *numbers)
             p = resolve_light(p, index, photo(n), remedy);
     return p;
@@ -106,8 +111,9 @@ Deflicker deflicker_of_call(const LightCall& call, const Shot& shot, Rate delive
     if (!call.window.empty())
         l.window_s = call.window == "auto" ? 0 : length_option(call.window, delivered_at).value.approx();
     l.strength = call.strength ? *call.strength / 100 : l.strength;
-    for (const auto& [said, field] : {std::pair(&call.each_colour, &l.each_colour), std::pair(&call.by_tone, &l.by_tone), std::pair(&call.by_place, &l.by_place),
-                                      std::pair(&call.camera_steps, &l.camera_steps)})
+    for (const auto& [said, field] :
+         {std::pair(&call.each_colour, &l.each_colour), std::pair(&call.by_tone, &l.by_tone),
+          std::pair(&call.by_place, &l.by_place), std::pair(&call.camera_steps, &l.camera_steps)})
         if (*said)
             *field = **said;
     l.leave_out_moving = call.moving_too ? !*call.moving_too : l.leave_out_moving;
@@ -164,7 +170,8 @@ int light_shot(const LightCall& call, const Context& context)
     } else {
         const Deflicker& now = *deflicker_of(shot);
         std::cout.precision(2);
-        std::cout << shot.name << ": flicker " << now.before.shared << " to " << now.after.shared << " stop. " << told(now.kind) << '\n';
+        std::cout << shot.name << ": flicker " << now.before.shared << " to " << now.after.shared << " stop. "
+                  << told(now.kind) << '\n';
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
@@ -175,13 +182,25 @@ int light_shot(const LightCall& call, const Context& context)
 void add_flicker_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<LightCall>();
-    CLI::App* light = app.add_subcommand("light", "Even the light of a shot; prints how bright each photo was, is to be, and is");
+    CLI::App* light =
+        app.add_subcommand("light", "Even the light of a shot; prints how bright each photo was, is to be, and is");
     light->add_option("project", call->project, "The project")->required();
     light->add_option("--shot", call->shot, "The shot's name")->required();
-    light->add_option("--window", call->window, "Changes that take longer stay: 4s, 96f; auto: as fast as the photos say, at each of them; as before, or auto, where not given");
-    light->add_option("--strength", call->strength, "How much of the flicker is taken out, in percent; as before, or 100, where not given")->check(CLI::Range(0.0, 100.0));
-    light->add_option("--region", call->region, "Measure this part only: X,Y,W,H in pixels; may be given several times; all for the whole picture; as before where not given")->allow_extra_args(false);
-    add_switch(*light, "each-colour", call->each_colour, "Red, green and blue by themselves, for flicker in colour; this and the next ones as the photos say where not given");
+    light->add_option("--window", call->window,
+                      "Changes that take longer stay: 4s, 96f; auto: as fast as the photos say, at each of them; as "
+                      "before, or auto, where not given");
+    light
+        ->add_option("--strength", call->strength,
+                     "How much of the flicker is taken out, in percent; as before, or 100, where not given")
+        ->check(CLI::Range(0.0, 100.0));
+    light
+        ->add_option("--region", call->region,
+                     "Measure this part only: X,Y,W,H in pixels; may be given several times; all for the whole "
+                     "picture; as before where not given")
+        ->allow_extra_args(false);
+    add_switch(*light, "each-colour", call->each_colour,
+               "Red, green and blue by themselves, for flicker in colour; this and the next ones as the photos say "
+               "where not given");
     add_switch(*light, "by-tone", call->by_tone, "Darks and lights apart, where flicker is not a plain gain");
     add_switch(*light, "by-place", call->by_place, "Each part of the picture by itself, where it is lit unevenly");
     add_switch(*light, "moving-too", call->moving_too, "What moves through the picture counts, too");
@@ -190,8 +209,10 @@ void add_flicker_commands(CLI::App& app, Run& run)
     light->add_option("--mix", call->mix, "This photo's neighbours, mixed, stand in for it");
     light->add_option("--leave-as-shot", call->leave, "The flash or shadow of this photo stays");
     light->add_option("--accept", call->accept, "This photo was looked at: it takes the brightness of its neighbours");
-    add_switch(*light, "camera-steps", call->camera_steps, "Take out what changes of shutter time, aperture and sensitivity made");
-    light->add_flag("--automatic", call->automatic, "Window and corrections as the photos say, whatever was set before; what else is given counts");
+    add_switch(*light, "camera-steps", call->camera_steps,
+               "Take out what changes of shutter time, aperture and sensitivity made");
+    light->add_flag("--automatic", call->automatic,
+                    "Window and corrections as the photos say, whatever was set before; what else is given counts");
     light->add_flag("--off", call->off, "As shot again");
     light->callback([call, &run] { run = [call](const Context& c) { return light_shot(*call, c); }; });
 }

@@ -21,12 +21,12 @@ DeflickerInput deflicker_input(const Project& project, const Shot& shot, const D
     e.seconds = light_clock(film_seconds(project, shot, held_photos(shot)), gaps_between(taken));
     e.region = light_region(shot);
     e.options = {.window_s = deflicker.window_s,
-                .strength = deflicker.strength,
-                .each_colour = deflicker.each_colour,
-                .by_tone = deflicker.by_tone,
-                .by_place = deflicker.by_place,
-                .camera_steps = deflicker.camera_steps,
-                .leave_out_moving = deflicker.leave_out_moving};
+                 .strength = deflicker.strength,
+                 .each_colour = deflicker.each_colour,
+                 .by_tone = deflicker.by_tone,
+                 .by_place = deflicker.by_place,
+                 .camera_steps = deflicker.camera_steps,
+                 .leave_out_moving = deflicker.leave_out_moving};
     e.from_film = film_transforms(shot, e.photos.at);
     for (std::size_t i = 0; i < e.photos.at.size(); ++i)
         if (const PhotoLight* light = light_of(shot.photos[e.photos.at[i].at()]); light && light->jump)
@@ -39,7 +39,8 @@ bool DeflickerInput::same_photos(const DeflickerInput& o) const
     return photos.same_photos(o.photos) && from_film == o.from_film && seconds == o.seconds;
 }
 
-Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInput& measured, const DeflickerResult& result, const Deflicker& deflicker)
+Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInput& measured,
+                      const DeflickerResult& result, const Deflicker& deflicker)
 {
     return with_shot(project, shot, [&](Shot& s) {
         std::vector<LightRemedy> decided;
@@ -48,7 +49,8 @@ Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInp
         s.photos.edit_all([](ShotPhoto& p) { p.steps.drop<PhotoLight>(); });
         const auto& at = measured.photos.at;
         for (const std::size_t i : result.curve.measured) // one that could not be read has no light
-            s.photos.edit(at.at(i).at()).steps.set(PhotoLight{result.curve.photos.at(i), result.after.at(i), decided[at[i].at()], {}});
+            s.photos.edit(at.at(i).at())
+                .steps.set(PhotoLight{result.curve.photos.at(i), result.after.at(i), decided[at[i].at()], {}});
         for (const LightStep& step : result.curve.steps)
             s.photos.edit(at.at(step.photo).at()).steps.edit<PhotoLight>().jump = step.jump;
         Deflicker done = deflicker;
@@ -73,7 +75,8 @@ Project set_light_region(const Project& project, ShotIndex shot, const Region& r
 
 namespace {
 
-/// Boxes where the transform takes them: the boxes around their corners, cut to the plane. In shares of planes of these sizes.
+/// Boxes where the transform takes them: the boxes around their corners, cut to the plane. In shares of planes of these
+/// sizes.
 Region region_moved(const Region& region, const Transform& t, cv::Size from, cv::Size to)
 {
     const auto box = [&](const cv::Rect2d& r) {
@@ -89,7 +92,8 @@ Region region_moved(const Region& region, const Transform& t, cv::Size from, cv:
         return cv::Rect2d(left, top, right - left, bottom - top) & cv::Rect2d(0, 0, 1, 1);
     };
     Region result;
-    for (const auto& [boxes, there] : {std::pair(&region.look_at, &result.look_at), std::pair(&region.leave_out, &result.leave_out)})
+    for (const auto& [boxes, there] :
+         {std::pair(&region.look_at, &result.look_at), std::pair(&region.leave_out, &result.leave_out)})
         for (const cv::Rect2d& r : *boxes)
             if (const cv::Rect2d b = box(r); !b.empty())
                 there->push_back(b);
@@ -102,7 +106,8 @@ Region light_region_on(const Shot& shot, PhotoIndex photo)
 {
     const ShotPhoto& p = shot.photos.at(photo.at());
     const auto placement = placement_of(shot, p);
-    return placement ? region_moved(light_region(shot), placement->from_film, placement->plane, seen_size(p)) : Region(light_region(shot));
+    return placement ? region_moved(light_region(shot), placement->from_film, placement->plane, seen_size(p))
+                     : Region(light_region(shot));
 }
 
 Region into_film(const Shot& shot, PhotoIndex photo, const Region& on_photo)
@@ -168,7 +173,9 @@ std::vector<Problem> unmeasured_light(const Shot& shot, const PhotoSource& sourc
             continue;
         const SeenPhoto& p = photos.photos[i];
         const auto pixels = source.pixels(*p.photo, {1, 1}, p.damage);
-        problems.push_back(pixels ? Problem{"there is nothing in it that could be measured", p.photo->file, "It is left as shot"} : pixels.error());
+        problems.push_back(
+            pixels ? Problem{"there is nothing in it that could be measured", p.photo->file, "It is left as shot"}
+                   : pixels.error());
     }
     return problems;
 }

@@ -14,13 +14,15 @@ struct DeflickerInput
     std::vector<double> seconds;
     Region region;
     DeflickerOptions options;
-    /// Whether what is measured of one holds for the other: the same photos, lying and following each other in the same way.
+    /// Whether what is measured of one holds for the other: the same photos, lying and following each other in the same
+    /// way.
     [[nodiscard]] bool same_photos(const DeflickerInput& other) const;
 };
 DeflickerInput deflicker_input(const Project& project, const Shot& shot, const Deflicker& deflicker);
 
 /// The shot's light is evened as was measured.
-Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInput& measured, const DeflickerResult& result, const Deflicker& deflicker);
+Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInput& measured,
+                      const DeflickerResult& result, const Deflicker& deflicker);
 
 /// The photos in the film of an evened shot whose light could not be measured, and why. Reads those again.
 std::vector<Problem> unmeasured_light(const Shot& shot, const PhotoSource& source);
@@ -41,12 +43,12 @@ bool to_look_at(const ShotPhoto& photo);
 /// What is done to the photo's light in the film.
 Correction correction_of(const PhotoLight& light);
 
-/// Its brightness in the film, stops; of one that is mixed from its neighbours the mean of theirs. Nothing where it was not
-/// measured.
+/// Its brightness in the film, stops; of one that is mixed from its neighbours the mean of theirs. Nothing where it was
+/// not measured.
 std::optional<double> light_now(const Shot& shot, PhotoIndex photo);
 
-/// Of a photo that its neighbours stand in for: the nearest ones before and behind that stand for themselves, and how much of
-/// each; else none.
+/// Of a photo that its neighbours stand in for: the nearest ones before and behind that stand for themselves, and how
+/// much of each; else none.
 std::vector<Share> mixed_neighbours(const Shot& shot, PhotoIndex photo);
 
 /// As shot again; what was measured goes.

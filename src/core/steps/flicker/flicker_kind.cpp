@@ -13,8 +13,8 @@ namespace frenlo {
 
 namespace {
 
-/// What a photo differs from the line through its two neighbours by; of white flicker the standard deviation is sqrt(1.5) of
-/// the flicker's.
+/// What a photo differs from the line through its two neighbours by; of white flicker the standard deviation is
+/// sqrt(1.5) of the flicker's.
 std::vector<double> quick_of(std::span<const double> y)
 {
     std::vector<double> quick;
@@ -42,13 +42,14 @@ struct Following
 /// How y goes with x, both about 0.
 Following following(std::span<const double> y, std::span<const double> x)
 {
-    const double xx = std::inner_product(x.begin(), x.end(), x.begin(), 0.0), yy = std::inner_product(y.begin(), y.end(), y.begin(), 0.0);
+    const double xx = std::inner_product(x.begin(), x.end(), x.begin(), 0.0),
+                 yy = std::inner_product(y.begin(), y.end(), y.begin(), 0.0);
     const double xy = std::inner_product(x.begin(), x.end(), y.begin(), 0.0);
     return xx > 0 && yy > 0 ? Following{xy / std::sqrt(xx * yy), xy / xx} : Following();
 }
 
-/// Photos after which it comes again, where more than half of the power lies about one frequency; else 0. Single jumps are
-/// cut, they would spread over all frequencies.
+/// Photos after which it comes again, where more than half of the power lies about one frequency; else 0. Single jumps
+/// are cut, they would spread over all frequencies.
 double period_of(std::vector<double> quick, double spread)
 {
     constexpr std::size_t least = 24;
@@ -75,7 +76,8 @@ double period_of(std::vector<double> quick, double spread)
     const auto wide = std::ptrdiff_t(2.0 * size / double(quick.size())) + 1; // Hann's main lobe
     const auto from = peak - std::min(wide, peak - power.begin()), to = peak + std::min(wide + 1, power.end() - peak);
     const double all = std::accumulate(power.begin(), power.end(), 0.0), there = std::accumulate(from, to, 0.0);
-    const double most_of_it = 0.55 + 12.0 / double(quick.size()); // of few photos, a peak of white flicker holds much, too
+    const double most_of_it =
+        0.55 + 12.0 / double(quick.size()); // of few photos, a peak of white flicker holds much, too
     return peak != power.begin() && there > most_of_it * all ? double(size) / double(peak - power.begin()) : 0;
 }
 
@@ -165,21 +167,27 @@ std::string told(const FlickerKind& kind)
     if (kind.period > 0) {
         const double whole = std::round(kind.period);
         if (std::abs(kind.period - whole) > 0.07)
-            text += " every " + std::to_string(int(kind.period)) + " to " + std::to_string(int(kind.period) + 1) + " photos";
+            text += " every " + std::to_string(int(kind.period)) + " to " + std::to_string(int(kind.period) + 1) +
+                    " photos";
         else
-            text += whole == 2 ? " every second photo" : whole == 3 ? " every third photo" : " every " + std::to_string(int(whole)) + " photos";
+            text += whole == 2   ? " every second photo"
+                    : whole == 3 ? " every third photo"
+                                 : " every " + std::to_string(int(whole)) + " photos";
     } else {
         text += " at random";
     }
     if (kind.tones != FlickerKind::Tones::all)
-        text += kind.tones == FlickerKind::Tones::highlights ? ", in the highlights only" : kind.tones == FlickerKind::Tones::shadows ? ", in the shadows only" : ", darks and lights apart";
+        text += kind.tones == FlickerKind::Tones::highlights ? ", in the highlights only"
+                : kind.tones == FlickerKind::Tones::shadows  ? ", in the shadows only"
+                                                             : ", darks and lights apart";
     if (kind.by_colour)
         text += ", each colour by itself";
     if (kind.by_place)
         text += ", each part of the picture by itself";
     text += '.';
     if (kind.settings > 0)
-        text += " The camera changed its exposure " + (kind.settings == 1 ? std::string("once.") : std::to_string(kind.settings) + " times.");
+        text += " The camera changed its exposure " +
+                (kind.settings == 1 ? std::string("once.") : std::to_string(kind.settings) + " times.");
     return text;
 }
 

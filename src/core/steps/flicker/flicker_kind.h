@@ -7,9 +7,9 @@
 
 namespace frenlo {
 
-/// What flickers, from what the photos of a shot share: only what is quick counts, the difference of each photo to the line
-/// through its neighbours, so that neither the day's light nor a subject that walks through speaks for a kind. exposures: one
-/// a photo, stops (exposure_steps.h), where they are known.
+/// What flickers, from what the photos of a shot share: only what is quick counts, the difference of each photo to the
+/// line through its neighbours, so that neither the day's light nor a subject that walks through speaks for a kind.
+/// exposures: one a photo, stops (exposure_steps.h), where they are known.
 FlickerKind flicker_kind(const CommonBrightness& shared, std::span<const std::optional<double>> exposures);
 
 /// What takes this kind out.

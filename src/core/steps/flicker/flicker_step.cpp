@@ -32,13 +32,14 @@ void stages(const Shot& shot, const ShotPhoto& photo, StageValues& stages)
 
 const Step& flicker_step()
 {
-    static const Step step{.name = "flicker",
-                           .photo_values = {step_coding<OfPhoto, PhotoLight>("Its light, where it was measured")},
-                           .shot_values = {step_coding<OfShot, Deflicker>("How its light is evened; absent: as shot"),
-                                           step_coding<OfShot, LightRegion>("Where Light measures, of the film's plane")},
-                           .follow = follow,
-                           .pictures = {.stages = stages, .standing_in = mixed_neighbours},
-                           .add_commands = command::add_flicker_commands};
+    static const Step step{
+        .name = "flicker",
+        .photo_values = {step_coding<OfPhoto, PhotoLight>("Its light, where it was measured")},
+        .shot_values = {step_coding<OfShot, Deflicker>("How its light is evened; absent: as shot"),
+                        step_coding<OfShot, LightRegion>("Where Light measures, of the film's plane")},
+        .follow = follow,
+        .pictures = {.stages = stages, .standing_in = mixed_neighbours},
+        .add_commands = command::add_flicker_commands};
     return step;
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 // What is known of a shot's light and what is done to it, as values.
 #include "core/base/fields.h"
+
 #include <array>
 #include <cstddef>
 #include <optional>
@@ -21,7 +22,7 @@ inline constexpr int place_columns = 4, place_rows = 3;
 struct Correction
 {
     Stops3 gain{};
-    std::vector<double> by_tone{}; ///< at tone_knots, where the flicker is more than a gain; none: nothing
+    std::vector<double> by_tone{};  ///< at tone_knots, where the flicker is more than a gain; none: nothing
     std::vector<double> by_place{}; ///< row by row, where the light is uneven over the picture; none: nothing
     [[nodiscard]] bool nothing() const { return *this == Correction(); }
     bool operator==(const Correction&) const = default;
@@ -30,7 +31,11 @@ struct Correction
 /// The light changes at once and stays so.
 struct LightJump
 {
-    enum class Cause { scene, camera };
+    enum class Cause
+    {
+        scene,
+        camera
+    };
     double stops = 0; ///< how much brighter it is from there on, as shot
     Cause cause = Cause::scene;
     bool kept = true; ///< in the film; else it is taken out
@@ -46,22 +51,28 @@ struct LightStep
 /// What kind of flicker a shot has (flicker_kind.h).
 struct FlickerKind
 {
-    enum class Tones { all, highlights, shadows, apart };
-    double size = 0; ///< of what is quick in the shared brightness, a standard deviation, stops; 0: not measured
-    double period = 0; ///< photos, where most of it comes again after so many; 0: it does not
-    int settings = 0; ///< how often the camera's settings changed by thirds or halves to and fro
+    enum class Tones
+    {
+        all,
+        highlights,
+        shadows,
+        apart
+    };
+    double size = 0;        ///< of what is quick in the shared brightness, a standard deviation, stops; 0: not measured
+    double period = 0;      ///< photos, where most of it comes again after so many; 0: it does not
+    int settings = 0;       ///< how often the camera's settings changed by thirds or halves to and fro
     bool by_colour = false; ///< R, G and B each go their own way
     Tones tones = Tones::all; ///< which of them flicker
-    bool by_place = false; ///< parts of the picture go their own way
+    bool by_place = false;    ///< parts of the picture go their own way
     bool operator==(const FlickerKind&) const = default;
 };
 
 /// Which corrections are made beside that of the shared brightness.
 struct Corrected
 {
-    bool each_colour = false; ///< R, G and B by themselves, for flicker in colour
-    bool by_tone = false; ///< darks and lights apart, where flicker is not a plain gain
-    bool by_place = false; ///< each part of the picture by itself, where it is lit unevenly
+    bool each_colour = false;  ///< R, G and B by themselves, for flicker in colour
+    bool by_tone = false;      ///< darks and lights apart, where flicker is not a plain gain
+    bool by_place = false;     ///< each part of the picture by itself, where it is lit unevenly
     bool camera_steps = false; ///< what the camera's settings made is taken out
     bool operator==(const Corrected&) const = default;
 };
@@ -75,7 +86,7 @@ struct DeflickerOptions
     std::optional<bool> by_tone{};
     std::optional<bool> by_place{};
     std::optional<bool> camera_steps{};
-    bool leave_out_moving = true; ///< what moves through the picture does not count
+    bool leave_out_moving = true;   ///< what moves through the picture does not count
     std::vector<LightStep> steps{}; ///< what was decided about steps found before, by photo
 };
 
@@ -88,17 +99,18 @@ struct LightChange
     double target = 0; ///< what it is to be
     Correction correction;
     double steps = 0; ///< the part of the gain that takes out steps, stops; the rest is flicker
-    bool outlier = false; ///< all or a large part of it is much darker or brighter than in those around it: a flash, a shadow
+    bool outlier =
+        false; ///< all or a large part of it is much darker or brighter than in those around it: a flash, a shadow
     bool operator==(const LightChange&) const = default;
 };
 
 /// How much of each kind of flicker there is, stops (NUMBERS: root mean square about the slow course).
 struct FlickerFigures
 {
-    double shared = 0; ///< by all of the picture
+    double shared = 0;    ///< by all of the picture
     double by_colour = 0; ///< what red, green and blue do beside that
-    double by_tone = 0; ///< what darks and lights do beside that
-    double by_place = 0; ///< what parts of the picture do beside that
+    double by_tone = 0;   ///< what darks and lights do beside that
+    double by_place = 0;  ///< what parts of the picture do beside that
     bool operator==(const FlickerFigures&) const = default;
 };
 
@@ -109,8 +121,11 @@ struct Fields<Correction>
 {
     static constexpr std::tuple table{
         field("gain", &Correction::gain, "Stops of R, G, B", in_stops),
-        field("by_tone", &Correction::by_tone, "Stops at -7, -5, -3.5, -2 and -0.7 stops of linear light; absent: nothing", {-40, 40, tone_knots.size()}),
-        field("by_place", &Correction::by_place, "Stops in the middles of 4 x 3 cells, row by row; absent: nothing", {-40, 40, std::size_t(place_columns) * place_rows}),
+        field("by_tone", &Correction::by_tone,
+              "Stops at -7, -5, -3.5, -2 and -0.7 stops of linear light; absent: nothing",
+              {-40, 40, tone_knots.size()}),
+        field("by_place", &Correction::by_place, "Stops in the middles of 4 x 3 cells, row by row; absent: nothing",
+              {-40, 40, std::size_t(place_columns) * place_rows}),
     };
 };
 
@@ -138,7 +153,8 @@ template <>
 struct Fields<FlickerKind>
 {
     static constexpr std::tuple table{
-        field("size", &FlickerKind::size, "Of what is quick in the shared brightness, a standard deviation, stops", {0, 40}),
+        field("size", &FlickerKind::size, "Of what is quick in the shared brightness, a standard deviation, stops",
+              {0, 40}),
         field("period", &FlickerKind::period, "Photos after which it comes again; 0: it does not", {0, 1e6}),
         field("settings", &FlickerKind::settings, "How often the camera's settings changed to and fro", {0, 1e9}),
         field("by_colour", &FlickerKind::by_colour, ""),

@@ -18,7 +18,8 @@ std::vector<double> light_clock(std::span<const double> film, std::span<const st
     if (film.size() != gaps.size() || film.size() < 4 || known.size() * 10 < (film.size() - 1) * 9)
         return as_it_is;
     const double usual = middle_of(known);
-    const auto off = std::count_if(known.begin(), known.end(), [&](double g) { return std::abs(g - usual) > std::max(1.0, usual / 4); });
+    const auto off = std::count_if(known.begin(), known.end(),
+                                   [&](double g) { return std::abs(g - usual) > std::max(1.0, usual / 4); });
     if (usual < told_apart || std::size_t(off) * 10 <= known.size()) // a few pauses are no other rhythm
         return as_it_is;
     std::vector<double> clock{film.front()};

@@ -19,7 +19,8 @@ struct Gap
 };
 
 /// begin, end: the photos to ask, `photo` the first one behind. prior: how much each has to say.
-Gap gap_at(std::span<const double> x, std::span<const double> y, std::size_t photo, std::size_t begin, std::size_t end, std::span<const double> prior)
+Gap gap_at(std::span<const double> x, std::span<const double> y, std::size_t photo, std::size_t begin, std::size_t end,
+           std::span<const double> prior)
 {
     const double at = (x[photo - 1] + x[photo]) / 2;
     Gap gap;
@@ -46,7 +47,8 @@ double noise_of(std::span<const double> y)
     std::vector<double> steps;
     for (std::size_t i = 1; i < y.size(); ++i)
         steps.push_back(std::abs(y[i] - y[i - 1]));
-    return 1.4826 * middle_of(std::move(steps)) / std::sqrt(2.0); // of a normal distribution; a difference has the noise of two
+    return 1.4826 * middle_of(std::move(steps)) /
+           std::sqrt(2.0); // of a normal distribution; a difference has the noise of two
 }
 
 /// Photos that stand out by themselves, as flashes do, have no say about where the light goes.
@@ -71,15 +73,16 @@ double usual_change(std::span<const double> y, std::size_t photo, std::size_t be
 {
     constexpr std::size_t side = 3;
     std::vector<double> changes;
-    for (std::size_t k = std::max(begin + 1, photo >= side ? photo - side : 0); k < std::min(end, photo + side + 1); ++k)
+    for (std::size_t k = std::max(begin + 1, photo >= side ? photo - side : 0); k < std::min(end, photo + side + 1);
+         ++k)
         if (k != photo)
             changes.push_back(y[k] - y[k - 1]);
     return middle_of(std::move(changes));
 }
 
 /// The one place within [begin, end) where the courses miss each other most surely; none where that can be chance.
-std::optional<std::size_t> surest_step(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end, double noise,
-                                       std::span<const double> say)
+std::optional<std::size_t> surest_step(std::span<const double> x, std::span<const double> y, std::size_t begin,
+                                       std::size_t end, double noise, std::span<const double> say)
 {
     constexpr std::size_t least = 3, most = 16; // photos on each side
     constexpr double sure = 4.5, least_stops = 0.12, least_at_once = 0.4;
@@ -93,8 +96,8 @@ std::optional<std::size_t> surest_step(std::span<const double> x, std::span<cons
         const double surety = std::abs(gap.stops) / (gap.noise * noise);
         if (std::abs(gap.stops) < least_stops || surety <= most_sure)
             continue;
-        // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if only three
-        // photos. How much of it that is, flicker blurs.
+        // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if
+        // only three photos. How much of it that is, flicker blurs.
         const double at_once = std::max(least_at_once, 0.7 - 2 * noise / std::abs(gap.stops));
         if (std::min(jump / gap.stops, (jump - usual_change(y, i, begin, end)) / gap.stops) >= at_once) {
             most_sure = surety;
@@ -104,8 +107,8 @@ std::optional<std::size_t> surest_step(std::span<const double> x, std::span<cons
     return best;
 }
 
-void find_steps(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end, double noise, std::span<const double> say,
-                std::vector<std::size_t>& found)
+void find_steps(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end, double noise,
+                std::span<const double> say, std::vector<std::size_t>& found)
 {
     const auto step = surest_step(x, y, begin, end, noise, say);
     if (!step)
@@ -117,12 +120,15 @@ void find_steps(std::span<const double> x, std::span<const double> y, std::size_
 
 }
 
-std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const double> y, std::span<const std::optional<double>> exposures)
+std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const double> y,
+                                     std::span<const std::optional<double>> exposures)
 {
     constexpr double least = 0.05, may_be_off = 0.1; // stops; more than that is the scene
     constexpr std::size_t side = 6, enough = 3;
     std::vector<CameraStep> steps;
-    const auto change = [&](std::size_t k) { return exposures[k] && exposures[k - 1] ? *exposures[k] - *exposures[k - 1] : 0.0; };
+    const auto change = [&](std::size_t k) {
+        return exposures[k] && exposures[k - 1] ? *exposures[k] - *exposures[k - 1] : 0.0;
+    };
     std::vector<double> without(y.begin(), y.end()); // what they did is off by then
     double so_far = 0;
     for (std::size_t k = 1; k < y.size(); ++k) {
@@ -130,7 +136,8 @@ std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const 
         without[k] -= so_far;
     }
     const std::vector<double> say(y.size(), 1);
-    constexpr double surely = 3, finest = 0.002; // standard deviations; else Exif is nearer to the truth than the pictures
+    constexpr double surely = 3,
+                     finest = 0.002; // standard deviations; else Exif is nearer to the truth than the pictures
     const double noise = std::max(finest, quick_part(without)); // slow light is no noise
     for (std::size_t k = 1; k < y.size(); ++k) {
         if (std::abs(change(k)) < least)
@@ -142,7 +149,8 @@ std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const 
             ++end;
         CameraStep step{k, change(k), change(k)};
         if (k - begin >= enough && end - k >= enough)
-            if (const Gap rest = gap_at(x, without, k, begin, end, say); std::abs(rest.stops) < may_be_off && std::abs(rest.stops) > surely * rest.noise * noise)
+            if (const Gap rest = gap_at(x, without, k, begin, end, say);
+                std::abs(rest.stops) < may_be_off && std::abs(rest.stops) > surely * rest.noise * noise)
                 step.true_stops += rest.stops;
         steps.push_back(step);
     }

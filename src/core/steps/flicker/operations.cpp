@@ -31,12 +31,17 @@ Operation measure_flicker(const Project& project, ShotIndex shot, const FlickerP
     for (const auto& [photo, kept] : plan.steps)
         decide(input, photo, kept);
     return [=, id = project.shot(shot).id](const PhotoSource& source, const Job& job) -> Edit {
-        const DeflickerResult result = deflicker_shot(input.photos.photos, input.from_film, input.seconds, input.region, input.options, source, job);
+        const DeflickerResult result = deflicker_shot(input.photos.photos, input.from_film, input.seconds, input.region,
+                                                      input.options, source, job);
         return [=](const Project& now) {
             const ShotIndex index = find_measured(now, id);
             if (!deflicker_input(now, now.shot(index), plan.settings).same_photos(input))
-                throw Failure({"photos of the shot were changed while its light was measured, and the light of each depends on those around it", {}, "Even it again"});
-            return set_deflicker(plan.region ? set_light_region(now, index, *plan.region) : now, index, input, result, plan.settings);
+                throw Failure({"photos of the shot were changed while its light was measured, and the light of each "
+                               "depends on those around it",
+                               {},
+                               "Even it again"});
+            return set_deflicker(plan.region ? set_light_region(now, index, *plan.region) : now, index, input, result,
+                                 plan.settings);
         };
     };
 }

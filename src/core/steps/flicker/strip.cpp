@@ -48,10 +48,13 @@ cv::Mat strip_of(const Shot& shot, const StripPhotos& photos, double column, Cor
     const auto column_of = [&](PhotoIndex photo) {
         const cv::Mat pixels = photos.small[position.at(photo)].col(x).clone();
         const auto& light = light_of(shot.photos[photo.at()]);
-        return corrections == Corrections::applied && deflicker_of(shot) && light ? apply_correction(pixels, correction_of(*light), part) : pixels;
+        return corrections == Corrections::applied && deflicker_of(shot) && light
+                   ? apply_correction(pixels, correction_of(*light), part)
+                   : pixels;
     };
     for (std::size_t i = 0; i < photos.at.size(); ++i) {
-        const auto shares = corrections == Corrections::applied ? standing_in(shot, photos.at[i]) : std::vector<Share>{{photos.at[i], 1}};
+        const auto shares = corrections == Corrections::applied ? standing_in(shot, photos.at[i])
+                                                                : std::vector<Share>{{photos.at[i], 1}};
         cv::Mat result = column_of(shares.front().photo);
         if (shares.size() > 1) {
             Mixer mixer(result.size(), result.type());

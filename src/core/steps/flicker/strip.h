@@ -13,8 +13,8 @@ struct StripPhotos
 };
 StripPhotos strip_photos(const Shot& shot, const PhotoSource& source, const Job& job);
 
-/// One column of each photo, side by side in the film's order, so that flicker is seen as stripes. column: where, 0 to 1 of
-/// the width.
+/// One column of each photo, side by side in the film's order, so that flicker is seen as stripes. column: where, 0 to
+/// 1 of the width.
 cv::Mat strip_of(const Shot& shot, const StripPhotos& photos, double column, Corrections corrections);
 
 }

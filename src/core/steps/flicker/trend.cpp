@@ -34,18 +34,21 @@ std::vector<Trend::Row> rows_of(const Stretch& s, const Smoother& smoother)
     std::vector<Trend::Row> rows(s.x.size());
     tbb::parallel_for(std::size_t(0), s.x.size(), [&](std::size_t i) {
         const double around = std::clamp(s.x[i], s.x.front() + room, s.x.back() - room);
-        const auto begin = std::lower_bound(s.x.begin(), s.x.end(), around - smoother.reach), end = std::upper_bound(begin, s.x.end(), around + smoother.reach);
+        const auto begin = std::lower_bound(s.x.begin(), s.x.end(), around - smoother.reach),
+                   end = std::upper_bound(begin, s.x.end(), around + smoother.reach);
         const auto first = std::size_t(begin - s.x.begin()), count = std::size_t(end - begin);
-        rows[i] = {first, local_weights(s.x.subspan(first, count), {around, s.x[i]}, smoother.reach, smoother.degree, LocalKernel::tricube,
-                                        std::span(s.prior).subspan(first, count))};
+        rows[i] = {first, local_weights(s.x.subspan(first, count), {around, s.x[i]}, smoother.reach, smoother.degree,
+                                        LocalKernel::tricube, std::span(s.prior).subspan(first, count))};
     });
     return rows;
 }
 
-/// What speaks against a smoother: the corrected Akaike criterion (Hurvich, Simonoff, Tsai 1998), of those that have a say.
+/// What speaks against a smoother: the corrected Akaike criterion (Hurvich, Simonoff, Tsai 1998), of those that have a
+/// say.
 double criterion(const Stretch& s, const std::vector<Trend::Row>& rows)
 {
-    double squares = 0, n = 0, freedom = 0; // freedom: how many parameters the smoother is worth, the trace of its weights
+    double squares = 0, n = 0,
+           freedom = 0; // freedom: how many parameters the smoother is worth, the trace of its weights
     for (std::size_t i = 0; i < rows.size(); ++i) {
         const double off = s.y[i] - rows[i].sum(s.y);
         squares += s.prior[i] * off * off;
@@ -81,12 +84,14 @@ std::vector<Trend::Row> spoken_for(const Stretch& s, double reach)
     constexpr int line = 1, quadratic = 2, cubic = 3;
     constexpr double too_little = 0.01;
     std::vector<std::pair<double, std::vector<Trend::Row>>> all;
-    for (const Smoother& smoother : {Smoother{reach, quadratic}, Smoother{1.7 * reach, cubic}, Smoother{3 * reach, cubic}, Smoother{3 * reach, line}}) {
+    for (const Smoother& smoother : {Smoother{reach, quadratic}, Smoother{1.7 * reach, cubic},
+                                     Smoother{3 * reach, cubic}, Smoother{3 * reach, line}}) {
         auto rows = rows_of(s, smoother);
         const double against = criterion(s, rows);
         all.emplace_back(against, std::move(rows));
     }
-    const auto best = std::min_element(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; })->first;
+    const auto best =
+        std::min_element(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; })->first;
     double sum = 0;
     for (auto& [against, rows] : all) {
         const double speaks = std::exp((best - against) / 2);
@@ -120,7 +125,8 @@ std::vector<double> without_flashes(std::span<const double> y)
     const double limit = std::max(least, far * quick_part(y));
     std::vector<double> prior(y.size(), 1);
     for (std::ptrdiff_t i = 0; i < std::ptrdiff_t(y.size()); ++i) {
-        const auto from = y.begin() + std::max<std::ptrdiff_t>(0, i - around), to = y.begin() + std::min(std::ptrdiff_t(y.size()), i + around + 1);
+        const auto from = y.begin() + std::max<std::ptrdiff_t>(0, i - around),
+                   to = y.begin() + std::min(std::ptrdiff_t(y.size()), i + around + 1);
         if (std::abs(y[std::size_t(i)] - middle_of(std::vector<double>(from, to))) > limit)
             prior[std::size_t(i)] = 1e-6;
     }

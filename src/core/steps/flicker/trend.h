@@ -7,15 +7,16 @@
 
 namespace frenlo {
 
-/// How the slow course of a shot's light is found: robust local polynomials (Cleveland 1979), as wide as one curve asks for,
-/// over each stretch between the places where the light changes at once. The same smoothing serves other curves of the same
-/// photos, so that what it does to red, green and blue, or to parts of the picture, is the same.
-class Trend {
+/// How the slow course of a shot's light is found: robust local polynomials (Cleveland 1979), as wide as one curve asks
+/// for, over each stretch between the places where the light changes at once. The same smoothing serves other curves of
+/// the same photos, so that what it does to red, green and blue, or to parts of the picture, is the same.
+class Trend
+{
 public:
-    /// x: seconds, ascending. y: by which it is chosen, stops. breaks: where a new stretch begins, ascending, 0 and the number
-    /// of photos among them. Changes that take longer than window_s stay; the curve may be slower than that where the photos
-    /// speak for it: the less of the flicker is taken for the day's light. window_s 0: how fast the light may change is found
-    /// from the photos, at each by itself (adaptive_course.h).
+    /// x: seconds, ascending. y: by which it is chosen, stops. breaks: where a new stretch begins, ascending, 0 and the
+    /// number of photos among them. Changes that take longer than window_s stay; the curve may be slower than that
+    /// where the photos speak for it: the less of the flicker is taken for the day's light. window_s 0: how fast the
+    /// light may change is found from the photos, at each by itself (adaptive_course.h).
     Trend(std::span<const double> x, std::span<const double> y, std::span<const std::size_t> breaks, double window_s);
 
     /// The slow course of values, one a photo.
@@ -31,8 +32,8 @@ private:
     double window_s_ = 0;
 };
 
-/// Flicker: root mean square, stops, of brightness less its local cubic with Gaussian weights of sigma 5 photos, one-sided at
-/// the ends (Cleveland 1979 without the robust part), so that a smooth day has none.
+/// Flicker: root mean square, stops, of brightness less its local cubic with Gaussian weights of sigma 5 photos,
+/// one-sided at the ends (Cleveland 1979 without the robust part), so that a smooth day has none.
 double flicker_of(std::span<const double> stops);
 
 /// That smoothing.

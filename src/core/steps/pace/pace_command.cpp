@@ -1,8 +1,9 @@
+#include "core/steps/pace/pace_command.h"
+
 #include "core/base/text.h"
 #include "core/command/options.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
-#include "core/steps/pace/pace_command.h"
 #include "core/steps/pace/pace_edits.h"
 
 #include <CLI/CLI.hpp>
@@ -17,7 +18,8 @@ namespace {
 
 struct PaceCall
 {
-    std::string project, shot, hold, photos, rate, paced_at, between, range, last, at_least, turning, first_hold, last_hold;
+    std::string project, shot, hold, photos, rate, paced_at, between, range, last, at_least, turning, first_hold,
+        last_hold;
     std::optional<int> times, keep_every;
     std::optional<bool> backwards, there_and_back;
 };
@@ -108,12 +110,14 @@ Project paced(Project project, ShotIndex shot, const PaceCall& call)
 
 int pace_shot(const PaceCall& call, const Context& context)
 {
-    LoadedProject loaded = change_project(call.project, [&](const Project& p) { return paced(p, named_shot(p, call.shot), call); });
+    LoadedProject loaded =
+        change_project(call.project, [&](const Project& p) { return paced(p, named_shot(p, call.shot), call); });
     const Project& project = loaded.project;
     const ShotIndex shot = named_shot(project, call.shot);
     if (const double missing = missing_at_end(project, project.shot(shot)); missing > 0) {
         std::ostringstream text;
-        text << "the kept range is " << std::fixed << std::setprecision(2) << missing << " s longer than the photos that are left from its begin on";
+        text << "the kept range is " << std::fixed << std::setprecision(2) << missing
+             << " s longer than the photos that are left from its begin on";
         loaded.problems.push_back({text.str(), {}, "Let it begin earlier or make it shorter"});
     }
     const Schedule schedule = schedule_of(project, project.shot(shot));
@@ -146,29 +150,34 @@ void add_pace_commands(CLI::App& app, Run& run)
     pace->add_option("--photos", call->photos, "With --hold or --last: only these, as A-B; numbers start at 1");
     pace->add_option("--rate", call->rate,
                      "Deliver the project at this rate; shots paced as delivered keep the frames of each photo");
-    pace->add_option("--paced-at", call->paced_at,
-                     "The rate the shot's holds are counted in, so that it keeps its clock time; \"delivered\" for none");
+    pace->add_option(
+        "--paced-at", call->paced_at,
+        "The rate the shot's holds are counted in, so that it keeps its clock time; \"delivered\" for none");
     pace->add_option("--between", call->between,
                      "What a frame shows that begins in one photo and ends in another: one of them (repeat), or all by "
                      "their share of the time (mix)")
         ->check(CLI::IsMember({"repeat", "mix"}));
-    pace->add_option("--range", call->range,
-                     "The part that is exported: photos A-B, or A+4s and A+96f for so long from photo A on; \"all\" for "
-                     "the whole shot");
-    pace->add_option("--keep-every", call->keep_every, "Of the photos in the film, the first of each so many; 1 for all")
+    pace->add_option(
+        "--range", call->range,
+        "The part that is exported: photos A-B, or A+4s and A+96f for so long from photo A on; \"all\" for "
+        "the whole shot");
+    pace->add_option("--keep-every", call->keep_every,
+                     "Of the photos in the film, the first of each so many; 1 for all")
         ->check(CLI::Range(1, 1'000'000));
     add_switch(*pace, "reverse", call->backwards, "Play the photos backwards");
     CLI::Option* back = add_switch(*pace, "there-and-back", call->there_and_back, "And back again");
-    pace->add_option("--turning", call->turning,
-                     "On the way back: the turning photos once (A B C B, as without this), to-first (A B C B A) or twice "
-                     "(A B C C B A)")
+    pace->add_option(
+            "--turning", call->turning,
+            "On the way back: the turning photos once (A B C B, as without this), to-first (A B C B A) or twice "
+            "(A B C C B A)")
         ->check(CLI::IsMember({"once", "to-first", "twice"}))
         ->needs(back);
     pace->add_option("--repeat", call->times, "Go through the photos so many times")->check(CLI::Range(1, most_times));
     pace->add_option("--at-least", call->at_least, "Go through them as often as it takes to last this long: 4s, 96f");
-    pace->add_option("--last", call->last,
-                     "The photos (those of --photos, else those in the range) last this long in one pass: whole frames, "
-                     "the remainder spread evenly");
+    pace->add_option(
+        "--last", call->last,
+        "The photos (those of --photos, else those in the range) last this long in one pass: whole frames, "
+        "the remainder spread evenly");
     pace->add_option("--first-hold", call->first_hold, "The film's first photo stays this long, once; off");
     pace->add_option("--last-hold", call->last_hold, "The film's last photo stays this long, once; off");
     pace->callback([call, &run] { run = [call](const Context& c) { return pace_shot(*call, c); }; });

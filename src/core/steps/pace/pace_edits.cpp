@@ -97,8 +97,8 @@ Project spread_over(const Project& project, ShotIndex shot, std::span<const Phot
         return with_shot(project, shot, [&](Shot& s) {
             for (std::int64_t i = 0; i < count; ++i) {
                 const auto end = [&](std::int64_t n) { return Fraction(n * frames, count).rounded(); };
-                const Fraction hold = frames < count ? length.value / Fraction(count)
-                                                     : length_of(end(i + 1) - end(i), unit).value;
+                const Fraction hold =
+                    frames < count ? length.value / Fraction(count) : length_of(end(i + 1) - end(i), unit).value;
                 s.photos.edit(shown[std::size_t(i)].photo.at()).hold = hold_for(hold, paced);
             }
         });
@@ -173,14 +173,13 @@ Project set_times(const Project& project, ShotIndex shot, int times, std::option
 
 Project toggle_mark(const Project& project, ShotIndex shot, PhotoIndex photo)
 {
-    return with_shot(project, shot, [&](Shot& s) { s.photos.edit(photo.at()).marked = !s.photos.at(photo.at()).marked; });
+    return with_shot(project, shot,
+                     [&](Shot& s) { s.photos.edit(photo.at()).marked = !s.photos.at(photo.at()).marked; });
 }
 
 Project clear_marks(const Project& project, ShotIndex shot)
 {
-    return with_shot(project, shot, [](Shot& s) {
-        s.photos.edit_all([](ShotPhoto& p) { p.marked = false; });
-    });
+    return with_shot(project, shot, [](Shot& s) { s.photos.edit_all([](ShotPhoto& p) { p.marked = false; }); });
 }
 
 std::vector<PhotoIndex> marked_photos(const Shot& shot)

@@ -132,7 +132,8 @@ namespace {
 /// The position of the first photo at or behind this one.
 std::int64_t position_of(const std::vector<HeldPhoto>& photos, PhotoIndex photo)
 {
-    return std::lower_bound(photos.begin(), photos.end(), photo, [](const HeldPhoto& p, PhotoIndex i) { return p.photo < i; }) -
+    return std::lower_bound(photos.begin(), photos.end(), photo,
+                            [](const HeldPhoto& p, PhotoIndex i) { return p.photo < i; }) -
            photos.begin();
 }
 

@@ -65,13 +65,15 @@ Project set_first(const Project& project, ShotIndex shot, PhotoIndex photo)
             return keep_between(s, photo, std::nullopt);
         const std::size_t k = part_at_or_after(s, photo);
         if (k == s.parts.size()) {
-            s.parts.push_back({free_part_name(s), photo, PhotoIndex(std::int64_t(s.photos.size())), "set by hand", ShotKind::unknown});
+            s.parts.push_back({free_part_name(s), photo, PhotoIndex(std::int64_t(s.photos.size())), "set by hand",
+                               ShotKind::unknown});
             tie_up(s, photo.value + 1, std::int64_t(s.photos.size()), GroupingOverride::stays);
         } else {
             Part& part = s.parts[k];
             if (part.begin == photo)
                 return;
-            tie_up(s, part.begin.value, photo.value, GroupingOverride::loose); // of two loops one runs: inwards or outwards
+            tie_up(s, part.begin.value, photo.value,
+                   GroupingOverride::loose); // of two loops one runs: inwards or outwards
             tie_up(s, photo.value + 1, part.begin.value + 1, GroupingOverride::stays);
             part.begin = photo;
             part.reason = "set by hand";
@@ -90,7 +92,8 @@ Project set_last(const Project& project, ShotIndex shot, PhotoIndex photo)
         while (k > 0 && s.parts[k - 1].begin > photo)
             --k;
         if (k == 0) {
-            s.parts.insert(s.parts.begin(), {free_part_name(s), PhotoIndex(0), photo + 1, "set by hand", ShotKind::unknown});
+            s.parts.insert(s.parts.begin(),
+                           {free_part_name(s), PhotoIndex(0), photo + 1, "set by hand", ShotKind::unknown});
             tie_up(s, 1, photo.value + 1, GroupingOverride::stays);
             s.photos.edit(0).grouping = GroupingOverride::starts;
             return;
@@ -144,7 +147,7 @@ Project make_one_shot(const Project& project, ShotIndex shot)
     return with_shot(project, shot, [](Shot& s) { s.parts.clear(); });
 }
 
-ShotSearchOptions wishes_of(const Shot& shot)
+ShotSearchOptions search_options_of(const Shot& shot)
 {
     ShotSearchOptions options{shot.pause, {}};
     for (const auto& p : shot.photos)
@@ -152,12 +155,13 @@ ShotSearchOptions wishes_of(const Shot& shot)
     return options;
 }
 
-std::vector<Candidate> candidates_of(const Shot& shot, const std::vector<PhotoSignature>& looks)
+std::vector<Candidate> candidates_of(const Shot& shot, const std::vector<PhotoSignature>& signatures)
 {
     std::vector<Candidate> candidates;
     for (std::size_t i = 0; i < shot.photos.size(); ++i) {
         const ShotPhoto& p = shot.photos[i];
-        candidates.push_back({p.photo, p.flaw.empty() && !p.photo->size.empty(), i < looks.size() ? looks[i] : PhotoSignature()});
+        candidates.push_back({p.photo, p.flaw.empty() && !p.photo->size.empty(),
+                              i < signatures.size() ? signatures[i] : PhotoSignature()});
     }
     return candidates;
 }
@@ -168,7 +172,8 @@ Project set_found(const Project& project, ShotIndex shot, const FoundShots& foun
         std::vector<Part> parts;
         for (const auto& f : found.shots) {
             Part part{f.name, PhotoIndex(std::int64_t(f.begin)), PhotoIndex(std::int64_t(f.end)), f.reason, f.kind};
-            const auto same = std::find_if(s.parts.begin(), s.parts.end(), [&](const Part& p) { return p.begin == part.begin; });
+            const auto same =
+                std::find_if(s.parts.begin(), s.parts.end(), [&](const Part& p) { return p.begin == part.begin; });
             if (same != s.parts.end())
                 part.name = same->name;
             parts.push_back(std::move(part));
@@ -188,7 +193,8 @@ void put_remarks(Shot& card, std::span<const Finding> findings)
     card.photos.edit_all([](ShotPhoto& p) { p.remarks.clear(); });
     for (std::size_t i = 0; i < card.photos.size(); ++i)
         at.emplace(card.photos[i].photo->file.native(), i);
-    constexpr std::array lasting{FindingKind::turned, FindingKind::unlike, FindingKind::bracket, FindingKind::border_unsure};
+    constexpr std::array lasting{FindingKind::turned, FindingKind::unlike, FindingKind::bracket,
+                                 FindingKind::border_unsure};
     for (const Finding& f : findings)
         if (std::find(lasting.begin(), lasting.end(), f.kind) != lasting.end() && !f.files.empty())
             if (const auto photo = at.find(f.files.front().native()); photo != at.end()) {

@@ -71,7 +71,8 @@ std::vector<FilingStep> sidecars_of(const fs::path& photo, const fs::path& to)
 void plan_shot(const Shot& shot, const fs::path& folder, FilingPlan& plan)
 {
     if (!shot.parts.empty()) {
-        plan.problems.push_back({"\"" + shot.name + "\" is an unsorted card", {}, "Make its shots first, or remove it"});
+        plan.problems.push_back(
+            {"\"" + shot.name + "\" is an unsorted card", {}, "Make its shots first, or remove it"});
         return;
     }
     const auto shown = in_film(shot);
@@ -96,11 +97,13 @@ void find_obstacles(FilingPlan& plan)
     for (const auto& [from, to] : plan.steps) {
         std::error_code ec;
         if (fs::exists(fs::symlink_status(to, ec)) && !ec)
-            plan.problems.push_back({"a file of this name is there already and is not replaced", to, "Choose another folder"});
+            plan.problems.push_back(
+                {"a file of this name is there already and is not replaced", to, "Choose another folder"});
         else if (!targets.insert(to).second)
             plan.problems.push_back({"two files would get this name", to, "Give the shots different names"});
         if (!sources.insert(from).second && plan.way == FilingWay::move)
-            plan.problems.push_back({"this photo is in the film twice and cannot be moved to two places", from, "Write copies instead"});
+            plan.problems.push_back(
+                {"this photo is in the film twice and cannot be moved to two places", from, "Write copies instead"});
         const auto bytes = fs::file_size(from, ec);
         if (ec)
             plan.problems.push_back({"the photo is missing", from, "Find it again first, or set it aside"});
@@ -157,12 +160,14 @@ void do_step(FilingWay way, const FilingStep& step)
         if (!there(to))
             copy_to_new(from, to);
         else if (!same_bytes(from, to))
-            throw Failure({"another file has this name meanwhile and is not replaced", to, "Look at both and rename one"});
+            throw Failure(
+                {"another file has this name meanwhile and is not replaced", to, "Look at both and rename one"});
         return;
     case FilingWay::move:
         if (there(from) && there(to)) { // killed between copying to another disk and removing the original
             if (!same_bytes(from, to))
-                throw Failure({"another file has this name meanwhile and is not replaced", to, "Look at both and rename one"});
+                throw Failure(
+                    {"another file has this name meanwhile and is not replaced", to, "Look at both and rename one"});
             fs::remove(from);
         } else if (there(from)) {
             move_to_new(from, to);
@@ -174,7 +179,8 @@ void do_step(FilingWay way, const FilingStep& step)
         if (!there(to))
             return;
         if (!there(from) || !same_bytes(from, to))
-            throw Failure({"the copy differs from its original by now and is kept", to, "Delete it yourself if it is not needed"});
+            throw Failure({"the copy differs from its original by now and is kept", to,
+                           "Delete it yourself if it is not needed"});
         fs::remove(to);
         return;
     }
@@ -196,7 +202,8 @@ void remove_empty_folders(const FilingPlan& plan)
 }
 
 /// The journal of one filing, held while it runs.
-class Journal {
+class Journal
+{
 public:
     /// Takes over a journal that is there.
     Journal(fs::path file, FileLock lock) : file_(std::move(file)), lock_(std::move(lock)) {}
@@ -206,11 +213,14 @@ public:
         std::error_code ec;
         fs::create_directories(folder, ec);
         std::random_device random;
-        const auto now = std::chrono::system_clock::now().time_since_epoch().count(); // their order by name is that in time
-        const fs::path file = folder / (std::to_string(now) + '-' + std::to_string(random()) + std::string(running_ending));
+        const auto now =
+            std::chrono::system_clock::now().time_since_epoch().count(); // their order by name is that in time
+        const fs::path file =
+            folder / (std::to_string(now) + '-' + std::to_string(random()) + std::string(running_ending));
         auto lock = FileLock::try_take(lock_of(file));
         if (!lock)
-            throw Failure({std::string("a journal cannot be kept here (") + std::strerror(errno) + ")", folder, "Make the folder writable"});
+            throw Failure({std::string("a journal cannot be kept here (") + std::strerror(errno) + ")", folder,
+                           "Make the folder writable"});
         Journal journal(file, std::move(*lock));
         write_whole_file(file, journal_json(plan).dump(1));
         return journal;
@@ -302,7 +312,8 @@ Filing run_filing(const FilingPlan& plan, const fs::path& journal_folder, const 
     return filing;
 }
 
-std::vector<FinishedFiling> finish_filings(const fs::path& journal_folder, const Job& job, const std::function<void()>& after_each)
+std::vector<FinishedFiling> finish_filings(const fs::path& journal_folder, const Job& job,
+                                           const std::function<void()>& after_each)
 {
     std::vector<FinishedFiling> finished;
     for (const auto& file : journals_in(journal_folder, running_ending)) {

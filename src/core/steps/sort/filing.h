@@ -9,7 +9,8 @@
 
 namespace frenlo {
 
-enum class FilingWay {
+enum class FilingWay
+{
     copy, ///< the originals stay where they are
     move,
     take_back ///< undoes a copy: removes what is still the same as its original
@@ -27,13 +28,13 @@ struct FilingPlan
 {
     FilingWay way = FilingWay::copy;
     std::vector<FilingStep> steps; ///< photos and their sidecars
-    std::uintmax_t bytes = 0; ///< to be written on the disk of the target
+    std::uintmax_t bytes = 0;      ///< to be written on the disk of the target
     std::vector<Problem> problems; ///< where there are any, the plan cannot run
 };
 
 /// The photos of each shot's film, in order, as "Paper_ferry/Paper_ferry_0001.jpg" below the folder; four digits, five
-/// where there are more than 9,999 (common practice, no source). Sidecars (XMP, ISO 16684-1: "x.xmp" and "x.jpg.xmp") go
-/// along. Photos that are set aside stay.
+/// where there are more than 9,999 (common practice, no source). Sidecars (XMP, ISO 16684-1: "x.xmp" and "x.jpg.xmp")
+/// go along. Photos that are set aside stay.
 FilingPlan plan_filing(const Project& project, const std::filesystem::path& folder, FilingWay way);
 
 /// The plan that undoes a plan.
@@ -46,11 +47,11 @@ struct Filing
     bool stopped = false;
 };
 
-/// Carries the plan out, a file after the other; never overwrites. Its journal lies in journal_folder from before the first
-/// step on, so that after a kill finish_filings() can finish it. Throws Failure where it cannot begin. after_each: for
-/// tests, after every change on disk.
+/// Carries the plan out, a file after the other; never overwrites. Its journal lies in journal_folder from before the
+/// first step on, so that after a kill finish_filings() can finish it. Throws Failure where it cannot begin.
+/// after_each: for tests, after every change on disk.
 Filing run_filing(const FilingPlan& plan, const std::filesystem::path& journal_folder, const Job& job,
-                const std::function<void()>& after_each = {});
+                  const std::function<void()>& after_each = {});
 
 struct FinishedFiling
 {
@@ -68,9 +69,10 @@ using Moved = std::map<std::filesystem::path, std::filesystem::path>;
 /// What the journals know of files that were moved; the newest move counts.
 Moved moved_files(const std::filesystem::path& journal_folder);
 
-/// Gives projects with their photos at their new places; nothing else changes. Projects that shared shots and photos share
-/// them afterwards too.
-class Relocation {
+/// Gives projects with their photos at their new places; nothing else changes. Projects that shared shots and photos
+/// share them afterwards too.
+class Relocation
+{
 public:
     explicit Relocation(Moved moved) : moved_(std::move(moved)) {}
     Project operator()(const Project& project);

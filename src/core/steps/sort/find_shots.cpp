@@ -71,7 +71,8 @@ std::vector<Value> lasting(const std::vector<std::size_t>& at, const std::functi
     return v;
 }
 
-class Search {
+class Search
+{
 public:
     Search(std::span<const Candidate> photos, const ShotSearchOptions& options) : photos_(photos), options_(options)
     {
@@ -104,7 +105,10 @@ public:
 
 private:
     [[nodiscard]] const PhotoFile& file(std::size_t i) const { return *photos_[i].photo; }
-    [[nodiscard]] GroupingOverride grouping(std::size_t i) const { return i < options_.overrides.size() ? options_.overrides[i] : GroupingOverride::none; }
+    [[nodiscard]] GroupingOverride grouping(std::size_t i) const
+    {
+        return i < options_.overrides.size() ? options_.overrides[i] : GroupingOverride::none;
+    }
 
     void put_break(std::size_t i, const std::string& reason, bool of_folder = false)
     {
@@ -136,7 +140,8 @@ private:
             return std::pair(s.width, s.height);
         });
         // Zoomed or another lens. Exposure is no reason: it changes inside shots.
-        const auto lenses = lasting<Fraction>(usable_, [&](std::size_t i) { return file(i).exposure.focal_mm.value_or(Fraction(0)); });
+        const auto lenses =
+            lasting<Fraction>(usable_, [&](std::size_t i) { return file(i).exposure.focal_mm.value_or(Fraction(0)); });
         for (std::size_t u = 1; u < usable_.size(); ++u) {
             if (sizes[u] != sizes[u - 1])
                 lasting_[u] = "another picture size";
@@ -162,7 +167,9 @@ private:
     void find_blocks(FoundShots& found)
     {
         piece_.assign(usable_.size(), none);
-        if (!options_.overrides.empty() && std::all_of(options_.overrides.begin(), options_.overrides.end(), [](GroupingOverride t) { return t == GroupingOverride::stays; })) {
+        if (!options_.overrides.empty() &&
+            std::all_of(options_.overrides.begin(), options_.overrides.end(),
+                        [](GroupingOverride t) { return t == GroupingOverride::stays; })) {
             why_.emplace_back("the first photos");
             std::fill(piece_.begin(), piece_.end(), 0);
             return;
@@ -179,9 +186,12 @@ private:
         const bool any_scene = !why_.empty();
         for (const auto& [begin, end] : unknown) {
             // Photos that are all different, beside shots, are strays, unless somebody put them there.
-            const bool looked_at = std::any_of(usable_.begin() + std::ptrdiff_t(begin), usable_.begin() + std::ptrdiff_t(end),
-                                               [&](std::size_t i) { return !photos_[i].look.empty(); });
-            const bool put_there = begin == 0 ? breaks_.size() > end && end < usable_.size() && breaks_[usable_[end]]->of_folder : breaks_[usable_[begin]]->of_folder;
+            const bool looked_at =
+                std::any_of(usable_.begin() + std::ptrdiff_t(begin), usable_.begin() + std::ptrdiff_t(end),
+                            [&](std::size_t i) { return !photos_[i].look.empty(); });
+            const bool put_there =
+                begin == 0 ? breaks_.size() > end && end < usable_.size() && breaks_[usable_[end]]->of_folder
+                           : breaks_[usable_[begin]]->of_folder;
             if (!any_scene || !looked_at || put_there)
                 by_pauses(begin, end);
         }
@@ -189,23 +199,25 @@ private:
 
     bool by_scene(std::size_t begin, std::size_t end, FoundShots& found)
     {
-        std::vector<const PhotoSignature*> looks;
+        std::vector<const PhotoSignature*> signatures;
         std::size_t seen = 0;
         for (std::size_t u = begin; u < end; ++u) {
-            looks.push_back(&photos_[usable_[u]].look);
-            seen += !looks.back()->empty();
+            signatures.push_back(&photos_[usable_[u]].look);
+            seen += !signatures.back()->empty();
         }
         if (seen < least_stretch)
             return false;
-        const SceneStretches s = scene_stretches(looks, {});
+        const SceneStretches s = scene_stretches(signatures, {});
         std::size_t members = 0;
         for (const Stretch& stretch : s.stretches)
             members += stretch.end - stretch.begin;
-        if (s.stretches.empty() || 4 * members < end - begin) // photos that are all different: nobody wants none of them
+        if (s.stretches.empty() ||
+            4 * members < end - begin) // photos that are all different: nobody wants none of them
             return false;
         for (const Stretch& stretch : s.stretches) {
             why_.push_back(reason_for(begin, stretch, s));
-            std::fill(piece_.begin() + std::ptrdiff_t(begin + stretch.begin), piece_.begin() + std::ptrdiff_t(begin + stretch.end), why_.size() - 1);
+            std::fill(piece_.begin() + std::ptrdiff_t(begin + stretch.begin),
+                      piece_.begin() + std::ptrdiff_t(begin + stretch.end), why_.size() - 1);
         }
         take_standings(begin, s, found);
         take_doubts(begin, s, found);
@@ -220,7 +232,8 @@ private:
             return breaks_[usable_[begin]]->reason;
         std::size_t before = stretch.begin;
         bool card = false;
-        while (before > 0 && (s.standing[before - 1] == Standing::stray || s.standing[before - 1] == Standing::marker_card))
+        while (before > 0 &&
+               (s.standing[before - 1] == Standing::stray || s.standing[before - 1] == Standing::marker_card))
             card = s.standing[--before] == Standing::marker_card || card;
         if (card)
             return "after a marker card";
@@ -242,13 +255,22 @@ private:
                 found.marker_cards.push_back(i);
                 break;
             case Standing::turned:
-                found.findings.push_back({FindingKind::turned, {file(i).file}, name(i) + " is turned against its neighbours.", usual_remedies(FindingKind::turned)});
+                found.findings.push_back({FindingKind::turned,
+                                          {file(i).file},
+                                          name(i) + " is turned against its neighbours.",
+                                          usual_remedies(FindingKind::turned)});
                 break;
             case Standing::covered:
-                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows nothing: the lens was covered, or it was a flash.", usual_remedies(FindingKind::unlike)});
+                found.findings.push_back({FindingKind::unlike,
+                                          {file(i).file},
+                                          name(i) + " shows nothing: the lens was covered, or it was a flash.",
+                                          usual_remedies(FindingKind::unlike)});
                 break;
             case Standing::reached_into:
-                found.findings.push_back({FindingKind::unlike, {file(i).file}, name(i) + " shows something that reaches in: an arm, a tool?", usual_remedies(FindingKind::unlike)});
+                found.findings.push_back({FindingKind::unlike,
+                                          {file(i).file},
+                                          name(i) + " shows something that reaches in: an arm, a tool?",
+                                          usual_remedies(FindingKind::unlike)});
                 break;
             case Standing::stray:
             case Standing::member:
@@ -265,7 +287,8 @@ private:
             std::string why;
             switch (d.about) {
             case Doubt::About::card:
-                why = "in " + name + " something is before the lens. A shot ends there if it was held there on purpose.";
+                why =
+                    "in " + name + " something is before the lens. A shot ends there if it was held there on purpose.";
                 break;
             case Doubt::About::border:
                 why = "what " + name + " shows may be the scene before it.";
@@ -294,8 +317,8 @@ private:
         drop_strays(begin, end);
     }
 
-    /// One or two photos between pauses, where there are real shots, belong to nothing. What somebody put apart by folder or
-    /// name is meant, however short.
+    /// One or two photos between pauses, where there are real shots, belong to nothing. What somebody put apart by
+    /// folder or name is meant, however short.
     void drop_strays(std::size_t begin, std::size_t end)
     {
         constexpr std::ptrdiff_t few = 2, real = 4;
@@ -366,8 +389,10 @@ private:
                             found.left_out.push_back(usable_[v]);
                             files.push_back(file(usable_[v]).file);
                         }
-                    found.findings.push_back({FindingKind::bracket, files,
-                                              "A bracket of " + std::to_string(count) + " exposures: " + shown_path(files.front().filename()) +
+                    found.findings.push_back({FindingKind::bracket,
+                                              files,
+                                              "A bracket of " + std::to_string(count) +
+                                                  " exposures: " + shown_path(files.front().filename()) +
                                                   " is shown, the others are kept beside it.",
                                               {}});
                     u += count - 1;
@@ -394,7 +419,8 @@ private:
             if (step < least_step || std::abs(exposures[k].first - exposures[k - 1].first - step) > even)
                 return std::nullopt;
         const PhotoSignature &a = photos_[usable_[begin]].look, &b = photos_[usable_[begin + 1]].look;
-        if (!a.empty() && !b.empty() && match_scenes(a.scene, b.scene).agreement < 0.4) // over- and underexposed, less agrees
+        if (!a.empty() && !b.empty() &&
+            match_scenes(a.scene, b.scene).agreement < 0.4) // over- and underexposed, less agrees
             return std::nullopt;
         return exposures[count / 2].second;
     }
@@ -419,15 +445,15 @@ private:
 
     std::span<const Candidate> photos_;
     const ShotSearchOptions& options_;
-    std::vector<std::size_t> usable_; ///< positions; "u" counts in these
+    std::vector<std::size_t> usable_;          ///< positions; "u" counts in these
     std::vector<std::optional<Break>> breaks_; ///< before each photo, whatever it shows
     static constexpr std::size_t none = std::size_t(-1);
-    std::vector<std::size_t> piece_; ///< that each of usable_ belongs to
-    std::vector<std::string> lasting_; ///< what changes for good at each of usable_, empty where nothing does
-    std::vector<std::string> why_; ///< each piece begins
-    std::vector<bool> by_hand_; ///< of each piece
+    std::vector<std::size_t> piece_;          ///< that each of usable_ belongs to
+    std::vector<std::string> lasting_;        ///< what changes for good at each of usable_, empty where nothing does
+    std::vector<std::string> why_;            ///< each piece begins
+    std::vector<bool> by_hand_;               ///< of each piece
     std::vector<std::optional<double>> gaps_; ///< of usable_
-    std::vector<std::size_t> pauses_; ///< positions in usable_
+    std::vector<std::size_t> pauses_;         ///< positions in usable_
 };
 
 }

@@ -24,7 +24,7 @@ struct Candidate
 
 struct ShotSearchOptions
 {
-    std::optional<Seconds> pause{}; ///< instead of the one that is found
+    std::optional<Seconds> pause{};            ///< instead of the one that is found
     std::vector<GroupingOverride> overrides{}; ///< one a photo, or empty
 };
 
@@ -43,23 +43,24 @@ struct FoundShot
 struct UnsureBorder
 {
     std::size_t photo = 0; ///< position: the first photo behind the border, or the one that is in doubt
-    std::string why; ///< for people
+    std::string why;       ///< for people
 };
 
 struct FoundShots
 {
-    std::vector<FoundShot> shots; ///< in order, apart; photos in none of them are strays or marker cards
-    Seconds pause; ///< the pause that ends a shot where the pictures cannot tell
+    std::vector<FoundShot> shots;          ///< in order, apart; photos in none of them are strays or marker cards
+    Seconds pause;                         ///< the pause that ends a shot where the pictures cannot tell
     std::vector<std::size_t> marker_cards; ///< positions
-    std::vector<std::size_t> left_out; ///< positions inside shots: copies, the other exposures of a bracket
-    std::vector<UnsureBorder> unsure; ///< where a person should look; none where all is clear
-    std::vector<Finding> findings; ///< what was seen on the way: turned, covered, copies, brackets
+    std::vector<std::size_t> left_out;     ///< positions inside shots: copies, the other exposures of a bracket
+    std::vector<UnsureBorder> unsure;      ///< where a person should look; none where all is clear
+    std::vector<Finding> findings;         ///< what was seen on the way: turned, covered, copies, brackets
 };
 
-/// Groups photos, in their order, into shots. The scene decides (scene_stretches.h): photos of one scene are one shot, however
-/// long the break between them, two scenes are two; marker cards end a shot, and so do folders that people made, runs of
-/// numbers, cameras, lasting sizes and focal lengths. A folder that a camera made (CIPA DC-009, DCF 2.0) ends nothing. Pauses
-/// decide where the pictures were not looked at or all differ. What is like nothing else belongs to no shot.
+/// Groups photos, in their order, into shots. The scene decides (scene_stretches.h): photos of one scene are one shot,
+/// however long the break between them, two scenes are two; marker cards end a shot, and so do folders that people
+/// made, runs of numbers, cameras, lasting sizes and focal lengths. A folder that a camera made (CIPA DC-009, DCF 2.0)
+/// ends nothing. Pauses decide where the pictures were not looked at or all differ. What is like nothing else belongs
+/// to no shot.
 FoundShots find_shots(std::span<const Candidate> photos, const ShotSearchOptions& options = {});
 
 /// Suggestions from looking: exposure that differs from the neighbours', a photo unlike its neighbours. photos: of one

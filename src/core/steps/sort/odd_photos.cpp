@@ -10,10 +10,10 @@ namespace frenlo {
 
 namespace {
 
-constexpr double different = 0.45;    ///< of unlike(): another picture
-constexpr double usual_times = 3;     ///< and this many times what is usual there
+constexpr double different = 0.45; ///< of unlike(): another picture
+constexpr double usual_times = 3;  ///< and this many times what is usual there
 constexpr std::size_t longest_run = 3;
-constexpr std::size_t reach = 6;      ///< neighbours on each side that say what is usual
+constexpr std::size_t reach = 6; ///< neighbours on each side that say what is usual
 
 double median(std::vector<double> v)
 {
@@ -23,7 +23,8 @@ double median(std::vector<double> v)
 }
 
 /// Photos in order, with how much each differs from the one before.
-class Row {
+class Row
+{
 public:
     Row(std::span<const Candidate> photos, const std::vector<std::size_t>& usable) : photos_(photos), usable_(usable)
     {
@@ -88,7 +89,8 @@ bool stands_out(const Row& row, std::size_t begin, std::size_t end)
     }
     const bool before_is_calm = begin >= 2 && row.step(begin - 1) < limit;
     const bool after_is_calm = end + 1 < row.size() && row.step(end + 1) < limit;
-    return (before_is_calm || after_is_calm) && (before_is_calm || at_start(begin)) && (after_is_calm || at_end(row, end));
+    return (before_is_calm || after_is_calm) && (before_is_calm || at_start(begin)) &&
+           (after_is_calm || at_end(row, end));
 }
 
 /// Far brighter or darker than the photos around: a flash, a covered lens; whatever it shows, it is no card.
@@ -97,8 +99,10 @@ bool badly_exposed(const Row& row, std::size_t begin, std::size_t end)
     constexpr double stops = 1.5;
     for (std::size_t u = begin; u < end; ++u) {
         const double s = row.look(u).stops;
-        const bool bright = (begin == 0 || s > row.look(begin - 1).stops + stops) && (end == row.size() || s > row.look(end).stops + stops);
-        const bool dark = (begin == 0 || s < row.look(begin - 1).stops - 2 * stops) && (end == row.size() || s < row.look(end).stops - 2 * stops);
+        const bool bright = (begin == 0 || s > row.look(begin - 1).stops + stops) &&
+                            (end == row.size() || s > row.look(end).stops + stops);
+        const bool dark = (begin == 0 || s < row.look(begin - 1).stops - 2 * stops) &&
+                          (end == row.size() || s < row.look(end).stops - 2 * stops);
         if (!bright && !dark)
             return false;
     }
@@ -143,21 +147,21 @@ std::vector<OddRun> odd_runs(std::span<const Candidate> photos, const std::vecto
 
 bool viewpoint_travels(std::span<const Candidate> photos)
 {
-    std::vector<const PhotoSignature*> looks;
+    std::vector<const PhotoSignature*> signatures;
     for (const auto& p : photos)
         if (!p.look.empty())
-            looks.push_back(&p.look);
+            signatures.push_back(&p.look);
     constexpr std::size_t least = 8;
-    if (looks.size() < least)
+    if (signatures.size() < least)
         return false;
     // Over half of the shot a standing camera keeps its background in place, though a subject may fill a third of it; a
     // walked one keeps little, though each photo resembles the next.
-    const std::size_t stretch = looks.size() / 2;
-    const std::size_t every = std::max<std::size_t>(1, (looks.size() - stretch) / 24);
+    const std::size_t stretch = signatures.size() / 2;
+    const std::size_t every = std::max<std::size_t>(1, (signatures.size() - stretch) / 24);
     std::vector<double> stays, neighbours;
-    for (std::size_t i = 0; i + stretch < looks.size(); i += every) {
-        stays.push_back(stands_still(*looks[i], *looks[i + stretch]));
-        neighbours.push_back(same_structure(*looks[i], *looks[i + 1]));
+    for (std::size_t i = 0; i + stretch < signatures.size(); i += every) {
+        stays.push_back(stands_still(*signatures[i], *signatures[i + stretch]));
+        neighbours.push_back(same_structure(*signatures[i], *signatures[i + 1]));
     }
     return median(stays) < 0.55 && median(neighbours) > 0.3;
 }
@@ -174,7 +178,9 @@ std::vector<Finding> outliers(std::span<const Candidate> photos)
         for (std::size_t u = run.begin; u < run.end; ++u) {
             const auto& file = photos[usable[u]].photo->file;
             told[u] = true;
-            found.push_back({FindingKind::unlike, {file}, shown_path(file.filename()) + " shows something else than its neighbours.",
+            found.push_back({FindingKind::unlike,
+                             {file},
+                             shown_path(file.filename()) + " shows something else than its neighbours.",
                              {Remedy::set_aside, Remedy::hold_before}});
         }
     constexpr double clear_stops = 0.9;
@@ -187,14 +193,18 @@ std::vector<Finding> outliers(std::span<const Candidate> photos)
             continue;
         const double s = photos[usable[u]].look.stops;
         const auto [least, most] = std::minmax_element(around.begin(), around.end());
-        const double off = s > *most ? s - *most : s < *least ? s - *least : 0; // beyond all of them: a step in the light is not
+        const double off = s > *most    ? s - *most
+                           : s < *least ? s - *least
+                                        : 0; // beyond all of them: a step in the light is not
         if (std::abs(off) < clear_stops)
             continue;
         const auto& file = photos[usable[u]].photo->file;
         const auto tenths = std::lround(std::abs(off) * 10);
-        found.push_back({FindingKind::exposure_differs, {file},
-                         shown_path(file.filename()) + " is " + std::to_string(tenths / 10) + '.' + std::to_string(tenths % 10) +
-                             (off > 0 ? " stops brighter" : " stops darker") + " than its neighbours.",
+        found.push_back({FindingKind::exposure_differs,
+                         {file},
+                         shown_path(file.filename()) + " is " + std::to_string(tenths / 10) + '.' +
+                             std::to_string(tenths % 10) + (off > 0 ? " stops brighter" : " stops darker") +
+                             " than its neighbours.",
                          {Remedy::set_aside, Remedy::hold_before}});
     }
     return found;

@@ -1,6 +1,6 @@
 #pragma once
-// What looking at photos says: which fill the frame with something else, where another scene begins, whether the viewpoint
-// travels. Everything is judged against how much neighbours differ there anyway.
+// What looking at photos says: which fill the frame with something else, where another scene begins, whether the
+// viewpoint travels. Everything is judged against how much neighbours differ there anyway.
 #include "core/steps/sort/find_shots.h"
 
 #include <span>
@@ -13,7 +13,8 @@ struct OddRun
 {
     std::size_t begin = 0;
     std::size_t end = 0;
-    std::vector<std::size_t> marker_cards{}; ///< those of them in which one thing fills the frame: a hand, a slate, a cloth
+    std::vector<std::size_t>
+        marker_cards{};     ///< those of them in which one thing fills the frame: a hand, a slate, a cloth
     bool separates = false; ///< a shot ends there; else it is an accident inside a shot
 };
 

@@ -47,9 +47,11 @@ cv::Mat histogram(const cv::Mat& lab)
             for (int b = 0; b < colour_bins; ++b)
                 for (int d = 0; d < 27; ++d) {
                     const int at[] = {l + d / 9 - 1, a + d / 3 % 3 - 1, b + d % 3 - 1};
-                    if (at[0] < 0 || at[1] < 0 || at[2] < 0 || at[0] >= light_bins || at[1] >= colour_bins || at[2] >= colour_bins)
+                    if (at[0] < 0 || at[1] < 0 || at[2] < 0 || at[0] >= light_bins || at[1] >= colour_bins ||
+                        at[2] >= colour_bins)
                         continue;
-                    const float weight = (d / 9 == 1 ? 2.0F : 1.0F) * (d / 3 % 3 == 1 ? 2.0F : 1.0F) * (d % 3 == 1 ? 2.0F : 1.0F);
+                    const float weight =
+                        (d / 9 == 1 ? 2.0F : 1.0F) * (d / 3 % 3 == 1 ? 2.0F : 1.0F) * (d % 3 == 1 ? 2.0F : 1.0F);
                     smooth.at<float>(at) += weight * h.at<float>(l, a, b);
                 }
     cv::Mat shares;
@@ -68,7 +70,8 @@ double filled_share(const cv::Mat& lab, const cv::Mat& colours)
     constexpr double light_reach = 55, colour_reach = 16;
     int near = 0;
     for (const auto& p : cv::Mat_<cv::Vec3b>(lab))
-        near += std::abs(p[0] - centre[0]) < light_reach && std::hypot(p[1] - centre[1], p[2] - centre[2]) < colour_reach;
+        near +=
+            std::abs(p[0] - centre[0]) < light_reach && std::hypot(p[1] - centre[1], p[2] - centre[2]) < colour_reach;
     return double(near) / double(lab.total());
 }
 
@@ -126,7 +129,8 @@ double same_structure(const PhotoSignature& a, const PhotoSignature& b)
         return best;
     for (int dy = -most_shift; dy <= most_shift; ++dy)
         for (int dx = -most_shift; dx <= most_shift; ++dx) {
-            const cv::Rect in_a({std::max(0, dx), std::max(0, dy)}, cv::Size(width - std::abs(dx), height - std::abs(dy)));
+            const cv::Rect in_a({std::max(0, dx), std::max(0, dy)},
+                                cv::Size(width - std::abs(dx), height - std::abs(dy)));
             const cv::Rect in_b({std::max(0, -dx), std::max(0, -dy)}, in_a.size());
             best = std::max(best, correlation(a.structure(in_a), b.structure(in_b)));
         }

@@ -1,6 +1,5 @@
 #pragma once
 #include "core/source/photo_file.h"
-
 #include "core/steps/sort/scene_view.h"
 
 #include <opencv2/core/mat.hpp>
@@ -12,10 +11,10 @@ namespace frenlo {
 struct PhotoSignature
 {
     cv::Mat structure; ///< 48x32, 8 bit signed: local contrast
-    cv::Mat colours;   ///< how often each colour occurs, smoothed over CIE Lab (CIE 15:2004); 16 bit, sums to about 65535
-    double stops = 0;  ///< mean brightness of linear light, log2; scene white is 0
-    double filled = 0; ///< share of the frame that has about the one most frequent colour, 0 to 1
-    SceneView scene; ///< larger, whatever the light
+    cv::Mat colours; ///< how often each colour occurs, smoothed over CIE Lab (CIE 15:2004); 16 bit, sums to about 65535
+    double stops = 0;    ///< mean brightness of linear light, log2; scene white is 0
+    double filled = 0;   ///< share of the frame that has about the one most frequent colour, 0 to 1
+    SceneView scene;     ///< larger, whatever the light
     double contrast = 0; ///< root mean square of structure; near 0 for an empty wall or a black frame
 
     [[nodiscard]] bool empty() const { return structure.empty(); }
@@ -24,7 +23,8 @@ struct PhotoSignature
 /// pixels: B G R or B G R A, 8 or 16 bit, of any size, at least 1x1; small is enough and quick.
 PhotoSignature signature_of(const cv::Mat& pixels);
 
-/// How well the structures agree, -1 to 1, where one may be shifted against the other by up to a sixteenth of the frame.
+/// How well the structures agree, -1 to 1, where one may be shifted against the other by up to a sixteenth of the
+/// frame.
 double same_structure(const PhotoSignature& a, const PhotoSignature& b);
 
 /// How much of the colours they share, 0 to 1.

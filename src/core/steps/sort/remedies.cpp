@@ -112,15 +112,15 @@ Project turn_photos(const Project& project, ShotIndex shot, std::span<const Phot
     });
 }
 
-Project settle(const Project& project, ShotIndex shot, const Finding& finding)
+Project resolve(const Project& project, ShotIndex shot, const Finding& finding)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        if (!is_settled(s, finding))
+        if (!is_resolved(s, finding))
             s.resolved.push_back(key_of(finding));
     });
 }
 
-bool is_settled(const Shot& shot, const Finding& finding)
+bool is_resolved(const Shot& shot, const Finding& finding)
 {
     return std::find(shot.resolved.begin(), shot.resolved.end(), key_of(finding)) != shot.resolved.end();
 }
@@ -131,14 +131,14 @@ Project apply_remedy(const Project& project, ShotIndex shot, const Finding& find
     const auto photos = photos_of(s, finding);
     switch (remedy) {
     case Remedy::set_aside:
-        return settle(set_aside(project, shot, superfluous(s, finding), true), shot, finding);
+        return resolve(set_aside(project, shot, superfluous(s, finding), true), shot, finding);
     case Remedy::hold_before: {
         if (finding.kind == FindingKind::number_missing)
-            return settle(fill_gap(project, shot, finding), shot, finding);
+            return resolve(fill_gap(project, shot, finding), shot, finding);
         Project result = project;
         for (const PhotoIndex p : photos)
             result = hold_before(result, shot, p);
-        return settle(result, shot, finding);
+        return resolve(result, shot, finding);
     }
     case Remedy::use_what_there_is:
         return use_what_there_is(project, shot, finding);
@@ -147,16 +147,16 @@ Project apply_remedy(const Project& project, ShotIndex shot, const Finding& find
     case Remedy::turn_left:
         return turn_photos(project, shot, photos, 3);
     case Remedy::fill:
-        return settle(with_shot(project, shot,
-                                [&](Shot& c) {
-                                    for (const PhotoIndex p : photos)
-                                        c.photos.edit(p.at()).fill = true;
-                                }),
-                      shot, finding);
+        return resolve(with_shot(project, shot,
+                                 [&](Shot& c) {
+                                     for (const PhotoIndex p : photos)
+                                         c.photos.edit(p.at()).fill = true;
+                                 }),
+                       shot, finding);
     case Remedy::order_by_time:
-        return settle(order_shot(project, shot, PhotoOrder::by_time), shot, finding);
+        return resolve(order_shot(project, shot, PhotoOrder::by_time), shot, finding);
     case Remedy::order_by_name:
-        return settle(order_shot(project, shot, PhotoOrder::by_name), shot, finding);
+        return resolve(order_shot(project, shot, PhotoOrder::by_name), shot, finding);
     case Remedy::reverse:
         return reverse_shot(project, shot);
     case Remedy::first_to_end:

@@ -11,8 +11,8 @@ namespace frenlo {
 Project apply_remedy(const Project& project, ShotIndex shot, const Finding& finding, Remedy remedy);
 
 /// The finding is right as it is; it is not brought up again for this shot.
-Project settle(const Project& project, ShotIndex shot, const Finding& finding);
-bool is_settled(const Shot& shot, const Finding& finding);
+Project resolve(const Project& project, ShotIndex shot, const Finding& finding);
+bool is_resolved(const Shot& shot, const Finding& finding);
 
 /// The photo is set aside and the photo before it in the film stays for its time; where none is before, the one after.
 Project hold_before(const Project& project, ShotIndex shot, PhotoIndex photo);

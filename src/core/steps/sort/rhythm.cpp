@@ -24,7 +24,8 @@ double median(std::vector<double> v)
 std::vector<double> nearest(const std::vector<std::optional<double>>& gaps, std::size_t i, int step, std::size_t most)
 {
     std::vector<double> found;
-    for (auto at = std::ptrdiff_t(i) + step; at >= 0 && at < std::ptrdiff_t(gaps.size()) && found.size() < most; at += step)
+    for (auto at = std::ptrdiff_t(i) + step; at >= 0 && at < std::ptrdiff_t(gaps.size()) && found.size() < most;
+         at += step)
         if (const auto& g = gaps[std::size_t(at)])
             found.push_back(std::max(*g, 0.04));
     return found;
@@ -52,7 +53,9 @@ double usual_limit(const std::vector<double>& side)
     constexpr double regular_spread = 0.12, least_irregular = 0.4, most_irregular = 0.6, deviations = 5;
     if (side.size() < 4)
         return middle * 10;
-    return middle * (spread < regular_spread ? clear_break : std::exp(deviations * std::clamp(spread, least_irregular, most_irregular)));
+    return middle * (spread < regular_spread
+                         ? clear_break
+                         : std::exp(deviations * std::clamp(spread, least_irregular, most_irregular)));
 }
 
 /// Gaps that stand out from the intervals on both sides, judged by how irregular these are.
@@ -75,7 +78,7 @@ std::vector<bool> remarkable(const std::vector<std::optional<double>>& gaps)
     return out;
 }
 
-constexpr std::array<std::int64_t, 22> round_pauses{10,  15,  20,  30,  45,   60,   90,   120,  180,  240,  300,
+constexpr std::array<std::int64_t, 22> round_pauses{10,  15,  20,  30,   45,   60,   90,   120,  180,  240,   300,
                                                     420, 600, 900, 1200, 1800, 2700, 3600, 5400, 7200, 10800, 14400};
 
 }
@@ -125,7 +128,8 @@ std::optional<bool> regular(std::span<const std::optional<double>> gaps)
         return std::nullopt;
     const double middle = median(known);
     const double tolerance = std::max(1.0, middle / 20); // many cameras write whole seconds
-    const auto alike = std::count_if(known.begin(), known.end(), [&](double g) { return std::abs(g - middle) <= tolerance; });
+    const auto alike =
+        std::count_if(known.begin(), known.end(), [&](double g) { return std::abs(g - middle) <= tolerance; });
     return double(alike) >= 0.85 * double(known.size());
 }
 

@@ -73,7 +73,8 @@ void inspect_all(std::span<const fs::path> files, std::vector<Inspected>& all, c
 }
 
 /// Findings of each shot; photos aside count with the shot that they lie nearest to.
-void find_problems(ScanResult& result, const std::vector<Candidate>& candidates, const ScanOptions& options, const Job& job)
+void find_problems(ScanResult& result, const std::vector<Candidate>& candidates, const ScanOptions& options,
+                   const Job& job)
 {
     const std::set<std::size_t> left_out(result.left_out.begin(), result.left_out.end());
     for (std::size_t s = 0; s < result.shots.size(); ++s) {
@@ -83,7 +84,8 @@ void find_problems(ScanResult& result, const std::vector<Candidate>& candidates,
         std::vector<PhotoPtr> in_shot, beside;
         std::vector<Candidate> looked;
         for (std::size_t i = from; i < to; ++i) {
-            const bool in = i >= result.shots[s].begin && i < result.shots[s].end && result.photos[i].state == PhotoState::fine && !left_out.contains(i);
+            const bool in = i >= result.shots[s].begin && i < result.shots[s].end &&
+                            result.photos[i].state == PhotoState::fine && !left_out.contains(i);
             if (candidates[i].copy) // told of the whole card
                 continue;
             (in ? in_shot : beside).push_back(result.photos[i].photo);
@@ -118,12 +120,12 @@ void gather_aside(ScanResult& result)
 
 std::vector<PhotoSignature> look_at(std::span<const PhotoPtr> photos, const Job& job)
 {
-    std::vector<PhotoSignature> looks(photos.size());
+    std::vector<PhotoSignature> signatures(photos.size());
     for_each(photos.size(), job, 0, 1, "looked at ", [&](std::size_t i) {
         if (!photos[i]->size.empty())
-            looks[i] = look_at_one(*photos[i], true);
+            signatures[i] = look_at_one(*photos[i], true);
     });
-    return looks;
+    return signatures;
 }
 
 std::vector<Finding> blurred(std::span<const PhotoPtr> photos, std::span<const double> sharpness)
@@ -141,7 +143,8 @@ std::vector<Finding> blurred(std::span<const PhotoPtr> photos, std::span<const d
         std::nth_element(around.begin(), around.begin() + std::ptrdiff_t(around.size() / 2), around.end());
         const double usual = around[around.size() / 2];
         if (sharpness[i] < clearly_softer * usual && sharpness[i] < 0.8 * least)
-            found.push_back({FindingKind::blurred, {photos[i]->file},
+            found.push_back({FindingKind::blurred,
+                             {photos[i]->file},
                              shown_path(photos[i]->file.filename()) + " looks less sharp than its neighbours.",
                              {Remedy::set_aside, Remedy::hold_before}});
     }
@@ -186,17 +189,24 @@ ScanResult in_order(const std::vector<Inspected>& all, PhotoOrder order)
             result.findings.push_back(*one.finding);
     }
     if (!others.empty())
-        result.findings.push_back({FindingKind::not_a_photo, others,
-                                   some_names(others) + (others.size() == 1 ? " is no photo; it stays where it is." : " are no photos; they stay where they are."), {}});
+        result.findings.push_back(
+            {FindingKind::not_a_photo,
+             others,
+             some_names(others) + (others.size() == 1 ? " is no photo; it stays where it is."
+                                                      : " are no photos; they stay where they are."),
+             {}});
     sort_photos(photos, order);
     if (order == PhotoOrder::by_name) {
         separate_cameras(photos);
         for (const std::size_t i : clock_set_back(photos))
-            result.findings.push_back({FindingKind::order_disagrees, {photos[i - 1]->file, photos[i]->file},
-                                       "The camera's clock was set back before " + shown_path(photos[i]->file.filename()) + ", by " +
-                                           shown_pause(double(photos[i - 1]->captured->microseconds - photos[i]->captured->microseconds) / 1e6) +
-                                           " or more; the numbers are believed.",
-                                       {Remedy::order_by_time, Remedy::order_by_name}});
+            result.findings.push_back(
+                {FindingKind::order_disagrees,
+                 {photos[i - 1]->file, photos[i]->file},
+                 "The camera's clock was set back before " + shown_path(photos[i]->file.filename()) + ", by " +
+                     shown_pause(double(photos[i - 1]->captured->microseconds - photos[i]->captured->microseconds) /
+                                 1e6) +
+                     " or more; the numbers are believed.",
+                 {Remedy::order_by_time, Remedy::order_by_name}});
     }
     for (auto& p : photos)
         result.photos.push_back({p, states.at(p.get())});
@@ -212,11 +222,14 @@ std::vector<Candidate> candidates_of(ScanResult& result)
             fine.push_back(p.photo);
     std::set<fs::path> copies;
     for (auto files : copies_among(fine)) {
-        std::erase_if(files, [original = files.front()](const fs::path& f) { return f != original && !copied_from(original, f); });
+        std::erase_if(files, [original = files.front()](const fs::path& f) {
+            return f != original && !copied_from(original, f);
+        });
         if (files.size() < 2)
             continue;
         copies.insert(files.begin() + 1, files.end());
-        result.findings.push_back({FindingKind::copy, files, some_names(files) + " are the same photo, byte for byte.", {Remedy::set_aside}});
+        result.findings.push_back(
+            {FindingKind::copy, files, some_names(files) + " are the same photo, byte for byte.", {Remedy::set_aside}});
     }
     std::vector<Candidate> candidates;
     for (const auto& p : result.photos)
@@ -270,7 +283,8 @@ void look_at_all(ScanResult& result, std::vector<Candidate>& candidates, const S
 
 }
 
-ScanResult scan(std::span<const fs::path> places, const ScanOptions& options, const Job& job, const ScanArrival& arrived)
+ScanResult scan(std::span<const fs::path> places, const ScanOptions& options, const Job& job,
+                const ScanArrival& arrived)
 {
     constexpr std::size_t first_few = 300, many = 1000;
     const Listing listing = files_in(places);
@@ -278,14 +292,16 @@ ScanResult scan(std::span<const fs::path> places, const ScanOptions& options, co
     const double headers = options.looking == Looking::at_headers ? 1 : 0.5; // share of the whole
     std::vector<Inspected> all;
     const std::size_t few = arrived && files.size() > many ? first_few : 0;
-    inspect_all(std::span(files).first(few), all, job, 0, headers * double(few) / double(std::max<std::size_t>(1, files.size())));
+    inspect_all(std::span(files).first(few), all, job, 0,
+                headers * double(few) / double(std::max<std::size_t>(1, files.size())));
     if (few > 0) {
         ScanResult first = in_order(all, options.order);
         const auto of_first = candidates_of(first);
         group(first, of_first, {.one_shot = true});
         arrived(std::move(first));
     }
-    inspect_all(std::span(files).subspan(few), all, job, headers * double(few) / double(std::max<std::size_t>(1, files.size())), headers);
+    inspect_all(std::span(files).subspan(few), all, job,
+                headers * double(few) / double(std::max<std::size_t>(1, files.size())), headers);
 
     ScanResult result = in_order(all, options.order);
     std::vector<Candidate> candidates = candidates_of(result);

@@ -40,7 +40,8 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
         card.photos.edit(i).aside = true;
     put_remarks(card, found.findings);
     for (const auto& s : found.shots)
-        card.parts.push_back({s.name, PhotoIndex(std::int64_t(s.begin)), PhotoIndex(std::int64_t(s.end)), s.reason, s.kind});
+        card.parts.push_back(
+            {s.name, PhotoIndex(std::int64_t(s.begin)), PhotoIndex(std::int64_t(s.end)), s.reason, s.kind});
     if (card.photos.empty())
         return project;
     card.name = !name.empty() ? name : shown_path(card.photos.front().photo->file.parent_path().filename());
@@ -72,7 +73,8 @@ Project update_scanned(const Project& project, const ScanResult& found, const st
         known.clear();
         for (const auto& p : project.shots[s]->photos)
             known[p.photo] = &p;
-        const auto in_it = std::count_if(found.photos.begin(), found.photos.end(), [&](const FoundPhoto& p) { return known.contains(p.photo); });
+        const auto in_it = std::count_if(found.photos.begin(), found.photos.end(),
+                                         [&](const FoundPhoto& p) { return known.contains(p.photo); });
         if (in_it > 0 && std::size_t(in_it) == known.size())
             at = ShotIndex(std::int64_t(s));
     }

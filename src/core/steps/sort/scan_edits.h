@@ -6,14 +6,16 @@
 
 namespace frenlo {
 
-enum class Division {
-    one_shot, ///< all photos make one shot
+enum class Division
+{
+    one_shot,    ///< all photos make one shot
     found_shots, ///< as scan found them
-    card ///< one unsorted card with the shots found as its parts; a plain shot where all photos are one
+    card         ///< one unsorted card with the shots found as its parts; a plain shot where all photos are one
 };
 
-/// Adds what a scan found. Photos that cannot be read come along, set aside, with their flaw, at their place in the order.
-/// hold: none takes what suits each shot's kind. name: of the one shot or card; empty takes it from the first folder.
+/// Adds what a scan found. Photos that cannot be read come along, set aside, with their flaw, at their place in the
+/// order. hold: none takes what suits each shot's kind. name: of the one shot or card; empty takes it from the first
+/// folder.
 Project add_scanned(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
                     const std::string& name = {});
 

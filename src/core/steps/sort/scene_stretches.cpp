@@ -12,8 +12,8 @@ namespace frenlo {
 namespace {
 
 constexpr double same_scene = 0.5; ///< agreement of two photos of one scene; of two scenes it is below 0.35
-constexpr std::size_t reach = 16; ///< photos that may lie between two of a stretch
-constexpr double plain = 0.06; ///< share of the frame with structure below which there is nothing to compare
+constexpr std::size_t reach = 16;  ///< photos that may lie between two of a stretch
+constexpr double plain = 0.06;     ///< share of the frame with structure below which there is nothing to compare
 /// Something stands before the lens where this much of the structure is hidden; on purpose, where structure and colour
 /// together are so much: a palm hides 0.37 and more, an arm that reaches in 0.36 at most (100 random cards).
 constexpr double something = 0.06, for_certain = 0.085, on_purpose = 0.365;
@@ -28,15 +28,17 @@ double median_of(const std::vector<Hidden>& hidden)
     return *middle;
 }
 
-class Finder {
+class Finder
+{
 public:
-    Finder(std::span<const PhotoSignature* const> looks, const std::vector<bool>& break_before) : looks_(looks), break_before_(break_before)
+    Finder(std::span<const PhotoSignature* const> signatures, const std::vector<bool>& break_before)
+        : signatures_(signatures), break_before_(break_before)
     {
-        result_.standing.assign(looks.size(), Standing::stray);
-        scene_.assign(looks.size(), 0);
+        result_.standing.assign(signatures.size(), Standing::stray);
+        scene_.assign(signatures.size(), 0);
         // Each photo with the one before: what is asked most, on all cores.
-        with_before_.resize(looks.size());
-        tbb::parallel_for(std::size_t(1), std::max<std::size_t>(looks.size(), 1), [&](std::size_t u) {
+        with_before_.resize(signatures.size());
+        tbb::parallel_for(std::size_t(1), std::max<std::size_t>(signatures.size(), 1), [&](std::size_t u) {
             if (seen(u - 1) && seen(u))
                 with_before_[u] = match_scenes(look(u - 1).scene, look(u).scene);
         });
@@ -44,22 +46,22 @@ public:
 
     SceneStretches run()
     {
-        for (std::size_t begin = 0; begin < looks_.size();) {
+        for (std::size_t begin = 0; begin < signatures_.size();) {
             std::size_t end = begin + 1;
-            while (end < looks_.size() && !(end < break_before_.size() && break_before_[end]))
+            while (end < signatures_.size() && !(end < break_before_.size() && break_before_[end]))
                 ++end;
             find_scenes(begin, end);
             find_stretches(begin, end);
             begin = end;
         }
-        for (std::size_t u = 0; u < looks_.size(); ++u)
+        for (std::size_t u = 0; u < signatures_.size(); ++u)
             if (result_.standing[u] == Standing::stray && before_lens(u))
                 result_.standing[u] = Standing::marker_card;
         return std::move(result_);
     }
 
 private:
-    [[nodiscard]] const PhotoSignature& look(std::size_t u) const { return *looks_[u]; }
+    [[nodiscard]] const PhotoSignature& look(std::size_t u) const { return *signatures_[u]; }
     [[nodiscard]] bool seen(std::size_t u) const { return !look(u).empty(); }
     [[nodiscard]] bool is_plain(std::size_t u) const { return look(u).scene.structure < plain; }
 
@@ -110,8 +112,10 @@ private:
             sizes_[scene] = m.size();
     }
 
-    /// The scene of a walk that goes on further off than one step, as where photos were deleted; u itself where there is none.
-    [[nodiscard]] std::size_t walked_on(const std::map<std::size_t, std::vector<std::size_t>>& members, std::size_t u) const
+    /// The scene of a walk that goes on further off than one step, as where photos were deleted; u itself where there
+    /// is none.
+    [[nodiscard]] std::size_t walked_on(const std::map<std::size_t, std::vector<std::size_t>>& members,
+                                        std::size_t u) const
     {
         constexpr std::size_t most_steps = 4;
         constexpr double surely = 0.6;
@@ -150,8 +154,8 @@ private:
         close();
     }
 
-    /// How much of the scene is hidden in each member. Of the members around it the second best counts: two cards in a row
-    /// are like each other, too.
+    /// How much of the scene is hidden in each member. Of the members around it the second best counts: two cards in a
+    /// row are like each other, too.
     [[nodiscard]] std::vector<Hidden> hidden_in(const std::vector<std::size_t>& members) const
     {
         constexpr double whole = 0.96;
@@ -159,11 +163,14 @@ private:
             return seen(members[i]) && seen(members[j]) && !(is_plain(members[i]) && is_plain(members[j]));
         };
         std::vector<double> with_next(members.empty() ? 0 : members.size() - 1);
-        tbb::parallel_for(std::size_t(0), with_next.size(), [&](std::size_t i) { with_next[i] = comparable(i, i + 1) ? match(members[i], members[i + 1]).share : 1; });
+        tbb::parallel_for(std::size_t(0), with_next.size(), [&](std::size_t i) {
+            with_next[i] = comparable(i, i + 1) ? match(members[i], members[i + 1]).share : 1;
+        });
         std::vector<Hidden> hidden(members.size());
         tbb::parallel_for(std::size_t(0), members.size(), [&](std::size_t i) {
             const double before = i > 0 ? with_next[i - 1] : 0, after = i < with_next.size() ? with_next[i] : 0;
-            if (std::min(before > 0 ? before : 1, after > 0 ? after : 1) > whole) // as nearly all are: nothing is hidden
+            if (std::min(before > 0 ? before : 1, after > 0 ? after : 1) >
+                whole) // as nearly all are: nothing is hidden
                 return;
             std::vector<Hidden> around;
             for (std::size_t j = i > 2 ? i - 2 : 0; j < std::min(members.size(), i + 3); ++j)
@@ -182,13 +189,14 @@ private:
     {
         constexpr double far = 0.8;
         const double s = look(u).stops;
-        const bool bright = s > look(before).stops + far && s > look(after).stops + far, dark = s < look(before).stops - far && s < look(after).stops - far;
+        const bool bright = s > look(before).stops + far && s > look(after).stops + far,
+                   dark = s < look(before).stops - far && s < look(after).stops - far;
         const double likeness = std::max(agreement(before, u), agreement(u, after));
         return (bright && likeness > 0.3) || (dark && likeness > same_scene);
     }
 
-    /// Takes those out that have something before the lens, and cuts where they, or others between the members, were held
-    /// there on purpose.
+    /// Takes those out that have something before the lens, and cuts where they, or others between the members, were
+    /// held there on purpose.
     void cut(const std::vector<std::size_t>& members)
     {
         const std::vector<Hidden> hidden = hidden_in(members);
@@ -214,15 +222,21 @@ private:
             if (last && held_between(*last, u, i >= least_stretch && i + least_stretch <= members.size()))
                 close();
             last = u;
-            const std::size_t before = members[i > 0 ? i - 1 : i + 1], after = members[i + 1 < members.size() ? i + 1 : i - 1];
-            const bool card = hidden[i].structure > for_certain && hidden[i].sum() > on_purpose && !badly_exposed(u, before, after);
-            const bool odd_light = std::min(std::abs(look(u).stops - look(before).stops), std::abs(look(u).stops - look(after).stops)) > 0.4;
-            const bool splits = i >= least_stretch && i + least_stretch < members.size(); // at an end nothing hangs on it
-            if (splits && hidden[i].structure > something && (std::abs(hidden[i].sum() - on_purpose) < 0.045 || (card && odd_light)))
+            const std::size_t before = members[i > 0 ? i - 1 : i + 1],
+                              after = members[i + 1 < members.size() ? i + 1 : i - 1];
+            const bool card =
+                hidden[i].structure > for_certain && hidden[i].sum() > on_purpose && !badly_exposed(u, before, after);
+            const bool odd_light = std::min(std::abs(look(u).stops - look(before).stops),
+                                            std::abs(look(u).stops - look(after).stops)) > 0.4;
+            const bool splits =
+                i >= least_stretch && i + least_stretch < members.size(); // at an end nothing depends on it
+            if (splits && hidden[i].structure > something &&
+                (std::abs(hidden[i].sum() - on_purpose) < 0.045 || (card && odd_light)))
                 result_.doubts.push_back({u, Doubt::About::card});
             if (!card) {
                 piece.push_back(u);
-                if (hidden[i].structure > something && hidden[i].colour > something && hidden[i].sum() > std::max(0.15, 4 * usual))
+                if (hidden[i].structure > something && hidden[i].colour > something &&
+                    hidden[i].sum() > std::max(0.15, 4 * usual))
                     reached_.push_back(u);
                 continue;
             }
@@ -245,16 +259,16 @@ private:
             }
     }
 
-    /// Whether something was held before the lens between two photos of one scene. Lens caps, flashes and photos that the
-    /// camera turned are accidents, and told.
-    /// splits: with enough photos on both sides for two shots.
+    /// Whether something was held before the lens between two photos of one scene. Lens caps, flashes and photos that
+    /// the camera turned are accidents, and told. splits: with enough photos on both sides for two shots.
     bool held_between(std::size_t before, std::size_t after, bool splits)
     {
         bool held = false;
         for (std::size_t u = before + 1; u < after; ++u) {
             if (covered(u) || badly_exposed(u, before, after)) {
                 result_.standing[u] = Standing::covered;
-            } else if (seen(u) && (quarters_between(look(before).scene, look(u).scene) != 0 || quarters_between(look(after).scene, look(u).scene) != 0)) {
+            } else if (seen(u) && (quarters_between(look(before).scene, look(u).scene) != 0 ||
+                                   quarters_between(look(after).scene, look(u).scene) != 0)) {
                 result_.standing[u] = Standing::turned;
             } else {
                 result_.standing[u] = Standing::marker_card;
@@ -273,8 +287,8 @@ private:
         return (look(u).stops < black && look(u).contrast < even) || (look(u).stops > white && look(u).contrast < even);
     }
 
-    /// Whether a stray is a card, a cloth, a slate, a hand: the scene beside it looks out behind, or one thing fills the
-    /// frame and leaves its middle empty, or it is a dark board with writing.
+    /// Whether a stray is a card, a cloth, a slate, a hand: the scene beside it looks out behind, or one thing fills
+    /// the frame and leaves its middle empty, or it is a dark board with writing.
     [[nodiscard]] bool before_lens(std::size_t u) const
     {
         constexpr double behind = 0.35;
@@ -294,7 +308,7 @@ private:
         return false;
     }
 
-    std::span<const PhotoSignature* const> looks_;
+    std::span<const PhotoSignature* const> signatures_;
     std::vector<std::optional<SceneMatch>> with_before_; ///< where both were seen
     const std::vector<bool>& break_before_;
     std::vector<std::size_t> scene_;
@@ -305,9 +319,9 @@ private:
 
 }
 
-SceneStretches scene_stretches(std::span<const PhotoSignature* const> looks, const std::vector<bool>& break_before)
+SceneStretches scene_stretches(std::span<const PhotoSignature* const> signatures, const std::vector<bool>& break_before)
 {
-    return Finder(looks, break_before).run();
+    return Finder(signatures, break_before).run();
 }
 
 }

@@ -9,13 +9,14 @@
 namespace frenlo {
 
 /// What a photo is among those around it.
-enum class Standing {
-    stray, ///< it shows what no other does
-    member, ///< of a stretch
-    marker_card, ///< something held before the lens: it ends a stretch
+enum class Standing
+{
+    stray,        ///< it shows what no other does
+    member,       ///< of a stretch
+    marker_card,  ///< something held before the lens: it ends a stretch
     reached_into, ///< inside a stretch: an arm, a tool; the scene is seen beside it
-    covered, ///< inside a stretch: black or white all over, a lens cap or a flash
-    turned, ///< inside a stretch: the same, on its side or upside down
+    covered,      ///< inside a stretch: black or white all over, a lens cap or a flash
+    turned,       ///< inside a stretch: the same, on its side or upside down
 };
 
 /// Photos of one scene seen from one place, or along one walk, from begin to before end.
@@ -28,10 +29,11 @@ struct Stretch
 /// A decision that little more, or less, would have turned.
 struct Doubt
 {
-    enum class About {
-        card, ///< whether something was held before the lens on purpose
+    enum class About
+    {
+        card,   ///< whether something was held before the lens on purpose
         border, ///< whether the scene is another from here on
-        few, ///< whether so few photos are a shot
+        few,    ///< whether so few photos are a shot
     };
     std::size_t photo = 0;
     About about = About::card;
@@ -48,8 +50,9 @@ struct SceneStretches
 inline constexpr std::size_t least_stretch = 4;
 
 /// looks: of photos in the order in which they were taken; empty ones go with those around them. break_before: where a
-/// stretch cannot go on, whatever it shows; empty: nowhere. Each photo is compared with those before it, not only with the
-/// last, so that an interruption ends nothing.
-SceneStretches scene_stretches(std::span<const PhotoSignature* const> looks, const std::vector<bool>& break_before);
+/// stretch cannot go on, whatever it shows; empty: nowhere. Each photo is compared with those before it, not only with
+/// the last, so that an interruption ends nothing.
+SceneStretches scene_stretches(std::span<const PhotoSignature* const> signatures,
+                               const std::vector<bool>& break_before);
 
 }

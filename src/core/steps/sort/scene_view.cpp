@@ -14,8 +14,8 @@ namespace frenlo {
 namespace {
 
 constexpr int width = 96, height = 64, block = 8;
-constexpr int most_shift = 5; ///< of a map half as large
-constexpr double one = 40; ///< of a map's values: a standard deviation
+constexpr int most_shift = 5;           ///< of a map half as large
+constexpr double one = 40;              ///< of a map's values: a standard deviation
 constexpr double least_contrast = 0.12; ///< stops; below it a place is plain, and noise
 
 const std::array<float, 256>& logarithms()
@@ -72,7 +72,8 @@ struct Overlap
 Overlap overlap_of(cv::Size size, cv::Point shift)
 {
     const cv::Size common(size.width - std::abs(shift.x), size.height - std::abs(shift.y));
-    return {{{std::max(0, -shift.x), std::max(0, -shift.y)}, common}, {{std::max(0, shift.x), std::max(0, shift.y)}, common}};
+    return {{{std::max(0, -shift.x), std::max(0, -shift.y)}, common},
+            {{std::max(0, shift.x), std::max(0, shift.y)}, common}};
 }
 
 /// OpenCV does not resize signed bytes.
@@ -142,7 +143,9 @@ SceneView scene_view_of(const cv::Mat& pixels)
     cv::divide(local, power, slow, one);
     slow.convertTo(view.map, CV_8S);
     view.half = halved(view.map);
-    const auto power_of = [&](const cv::Rect& r) { return cv::norm(view.map(r), cv::NORM_L2SQR) / (one * one * r.area()); };
+    const auto power_of = [&](const cv::Rect& r) {
+        return cv::norm(view.map(r), cv::NORM_L2SQR) / (one * one * r.area());
+    };
     cv::Mat tiny;
     cv::resize(pixels, tiny, {width / 2, height / 2}, 0, 0, cv::INTER_AREA);
     cv::GaussianBlur(tiny, tiny, {}, 0.8);
@@ -198,7 +201,8 @@ double changed_colour(const cv::Mat& a, const cv::Mat& b)
     for (int y = 0; y < a.rows; ++y)
         for (int x = 0; x < a.cols; ++x) {
             const cv::Vec3b &u = a.at<cv::Vec3b>(y, x), &v = b.at<cv::Vec3b>(y, x);
-            changed += std::abs(brighter[std::size_t(y * a.cols + x)] - all) > another_light || std::hypot(u[1] - v[1], u[2] - v[2]) > another_colour;
+            changed += std::abs(brighter[std::size_t(y * a.cols + x)] - all) > another_light ||
+                       std::hypot(u[1] - v[1], u[2] - v[2]) > another_colour;
         }
     return double(changed) / double(a.total());
 }
@@ -220,7 +224,10 @@ int quarters_between(const SceneView& a, const SceneView& b)
     double most = clearly;
     for (int quarters = 1; quarters <= 3; ++quarters) {
         SceneView turned;
-        cv::rotate(b.map, turned.map, quarters == 1 ? cv::ROTATE_90_CLOCKWISE : quarters == 2 ? cv::ROTATE_180 : cv::ROTATE_90_COUNTERCLOCKWISE);
+        cv::rotate(b.map, turned.map,
+                   quarters == 1   ? cv::ROTATE_90_CLOCKWISE
+                   : quarters == 2 ? cv::ROTATE_180
+                                   : cv::ROTATE_90_COUNTERCLOCKWISE);
         turned.map = resized(turned.map, a.map.size());
         turned.half = halved(turned.map);
         if (const double agreement = match_scenes(a, turned).agreement; agreement > most) {

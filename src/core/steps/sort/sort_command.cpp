@@ -1,10 +1,11 @@
+#include "core/steps/sort/sort_command.h"
+
 #include "core/base/text.h"
 #include "core/command/options.h"
 #include "core/project/project_file.h"
 #include "core/steps/sort/rhythm.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
-#include "core/steps/sort/sort_command.h"
 
 #include <CLI/CLI.hpp>
 
@@ -42,7 +43,8 @@ std::vector<std::size_t> photos_of(const ScanResult& found, const FoundShot& sho
 {
     std::vector<std::size_t> photos;
     for (std::size_t i = shot.begin; i < shot.end; ++i)
-        if (found.photos[i].state == PhotoState::fine && std::find(found.left_out.begin(), found.left_out.end(), i) == found.left_out.end())
+        if (found.photos[i].state == PhotoState::fine &&
+            std::find(found.left_out.begin(), found.left_out.end(), i) == found.left_out.end())
             photos.push_back(i);
     return photos;
 }
@@ -67,7 +69,10 @@ Json scan_json(const ScanResult& found)
     };
     j["shots"] = Json::array();
     for (const auto& s : found.shots)
-        j["shots"].push_back({{"name", s.name}, {"photos", files(photos_of(found, s))}, {"reason", s.reason}, {"kind", kind_name(s.kind)}});
+        j["shots"].push_back({{"name", s.name},
+                              {"photos", files(photos_of(found, s))},
+                              {"reason", s.reason},
+                              {"kind", kind_name(s.kind)}});
     j["aside"] = files(found.aside);
     j["marker_cards"] = files(found.marker_cards);
     j["pause"] = found.pause.value.text();
@@ -122,7 +127,8 @@ int scan_and_print(const ScanCall& call, const Context& context)
         options.looking = Looking::at_photos;
     const ScanResult found = scan(places, options, context.job());
     const std::string nothing = "There are no photos in " + shown_path(call.folders.front()) +
-                                (call.folders.size() > 1 ? " and the other places" : "") + ". JPEG, PNG, TIFF and WebP are found.";
+                                (call.folders.size() > 1 ? " and the other places" : "") +
+                                ". JPEG, PNG, TIFF and WebP are found.";
     if (context.json) {
         Json j = scan_json(found);
         if (found.photos.empty())
@@ -136,8 +142,8 @@ int scan_and_print(const ScanCall& call, const Context& context)
                       << shown_path(found.photos[s.end - 1].photo->file.filename()) << ", " << kind_name(s.kind) << " ("
                       << s.reason << ")\n";
         if (!found.aside.empty())
-            std::cout << "set aside: " << found.aside.size() << ", marker cards among them: " << found.marker_cards.size()
-                      << '\n';
+            std::cout << "set aside: " << found.aside.size()
+                      << ", marker cards among them: " << found.marker_cards.size() << '\n';
         if (found.shots.size() > 1)
             std::cout << "a pause over " << shown_pause(found.pause.value.approx()) << " ends a shot\n";
         for (const auto& f : found.findings)
@@ -158,7 +164,8 @@ void add_sort_commands(CLI::App& app, Run& run)
     scan->add_option("--order", call->order, "Order of the photos")->check(CLI::IsMember({"name", "time"}));
     scan->add_option("--pause", call->pause, "The pause that ends a shot, as 120s, instead of the one that is found");
     scan->add_flag("--one-shot", call->one_shot, "All photos are one shot, whatever lies between them");
-    scan->add_flag("--close", call->close, "Look at each photo itself, not at the camera's thumbnail: finds blurred ones too");
+    scan->add_flag("--close", call->close,
+                   "Look at each photo itself, not at the camera's thumbnail: finds blurred ones too");
     scan->callback([call, &run] { run = [call](const Context& c) { return scan_and_print(*call, c); }; });
 
     auto made = std::make_shared<NewCall>();

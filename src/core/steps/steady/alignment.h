@@ -12,13 +12,14 @@ namespace frenlo {
 struct Alignment
 {
     Transform from_film = Transform::eye(); ///< of points of the film's plane to points of this photo
-    std::optional<Transform> from_before{}; ///< walked: of points of the photo before to points of this one, as measured
+    std::optional<Transform>
+        from_before{};                   ///< walked: of points of the photo before to points of this one, as measured
     std::optional<cv::Point2d> target{}; ///< walked with a target: where it was seen
-    double residual_px = 0; ///< what the trusted points miss
-    double inliers = 0; ///< share of the points that agree, 0 to 1
-    double left_px = 0; ///< of its movement: what different measurements disagree by, or what is left of the jitter
+    double residual_px = 0;              ///< what the trusted points miss
+    double inliers = 0;                  ///< share of the points that agree, 0 to 1
+    double left_px = 0;     ///< of its movement: what different measurements disagree by, or what is left of the jitter
     bool reference = false; ///< it is the reference photo itself
-    std::string doubt; ///< why it should be looked at; mostly empty
+    std::string doubt;      ///< why it should be looked at; mostly empty
     bool operator==(const Alignment&) const = default;
 };
 
@@ -29,8 +30,10 @@ template <>
 struct Fields<Alignment>
 {
     static constexpr std::tuple table{
-        field("matrix", &Alignment::from_film, "Of points of the film's plane to points of this photo: 3x3 by rows, pixels", in_matrix),
-        field("from_before", &Alignment::from_before, "Walked: of points of the photo before to points of this one", in_matrix),
+        field("matrix", &Alignment::from_film,
+              "Of points of the film's plane to points of this photo: 3x3 by rows, pixels", in_matrix),
+        field("from_before", &Alignment::from_before, "Walked: of points of the photo before to points of this one",
+              in_matrix),
         field("target", &Alignment::target, "Walked with a target: where it was seen, pixels", {-1e6, 1e6}),
         field("residual_px", &Alignment::residual_px, "What the trusted points miss", {0, 1e7}),
         field("inliers", &Alignment::inliers, "Share of the points that agree", {0, 1e7}),

@@ -5,8 +5,8 @@
 
 namespace frenlo {
 
-/// The movement that so many pairs of points determine, at most the one that is wished: one a shift, two and three a shift
-/// with turn and size, four and more a perspective.
+/// The movement that so many pairs of points determine, at most the one that is wished: one a shift, two and three a
+/// shift with turn and size, four and more a perspective.
 Movement movement_by_points(std::size_t points, Movement at_most);
 
 /// How a photo lies by points that were set by hand: pairs of a point of another photo and of this one, pixels at full

@@ -1,8 +1,7 @@
 #include "core/steps/steady/comparing.h"
 
-#include "core/source/sharpness.h"
-
 #include "core/picture/turned.h"
+#include "core/source/sharpness.h"
 
 #include <opencv2/imgproc.hpp>
 
@@ -29,18 +28,21 @@ cv::Size usual_size(const std::vector<SeenPhoto>& photos)
     for (const SeenPhoto& p : photos)
         if (const cv::Size s = seen(p); !s.empty())
             ++counts[{s.width, s.height}];
-    const auto most = std::max_element(counts.begin(), counts.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+    const auto most = std::max_element(counts.begin(), counts.end(),
+                                       [](const auto& a, const auto& b) { return a.second < b.second; });
     if (most == counts.end())
         throw Failure({"no photo of the shot can be read", {}, "Look at the problems in Sort"});
     return {most->first.first, most->first.second};
 }
 
-Comparing::Comparing(const std::vector<SeenPhoto>& photos, cv::Size full_size, Movement movement, const Region& region, const PhotoSource& source)
+Comparing::Comparing(const std::vector<SeenPhoto>& photos, cv::Size full_size, Movement movement, const Region& region,
+                     const PhotoSource& source)
     : photos_(photos), source_(source), movement_(movement), region_(region), full_size_(full_size),
-      scale_(std::min(1.0, double(working_side) / std::max(full_size.width, full_size.height))), prepared_(photos.size()),
-      sharpness_(photos.size(), 0), doubts_(photos.size()), best_(photos.size())
+      scale_(std::min(1.0, double(working_side) / std::max(full_size.width, full_size.height))),
+      prepared_(photos.size()), sharpness_(photos.size(), 0), doubts_(photos.size()), best_(photos.size())
 {
-    size_ = {std::max(1, int(std::lround(full_size.width * scale_))), std::max(1, int(std::lround(full_size.height * scale_)))};
+    size_ = {std::max(1, int(std::lround(full_size.width * scale_))),
+             std::max(1, int(std::lround(full_size.height * scale_)))};
 }
 
 void Comparing::prepare(std::size_t i)

@@ -14,12 +14,14 @@ namespace frenlo {
 /// The size that most photos have, as seen; throws Failure where none can be read.
 cv::Size usual_size(const std::vector<SeenPhoto>& photos);
 
-/// Photos of a shot, read once at about 1200 pixels and compared with each other. Photos may be prepared and compared from
-/// many threads, each photo from one at a time.
-class Comparing {
+/// Photos of a shot, read once at about 1200 pixels and compared with each other. Photos may be prepared and compared
+/// from many threads, each photo from one at a time.
+class Comparing
+{
 public:
     /// full_size: of the photos, as seen; those of another size are in doubt.
-    Comparing(const std::vector<SeenPhoto>& photos, cv::Size full_size, Movement movement, const Region& region, const PhotoSource& source);
+    Comparing(const std::vector<SeenPhoto>& photos, cv::Size full_size, Movement movement, const Region& region,
+              const PhotoSource& source);
 
     void prepare(std::size_t i);
     void forget(std::size_t i) { prepared_[i].evened.release(); }

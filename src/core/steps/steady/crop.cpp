@@ -67,7 +67,8 @@ std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, 
     return seen_by_all(from_reference, size, {frame.begin(), frame.end()});
 }
 
-std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, cv::Size size, std::vector<cv::Point2d> polygon)
+std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, cv::Size size,
+                                     std::vector<cv::Point2d> polygon)
 {
     if (polygon.size() < 3)
         return {};
@@ -89,8 +90,8 @@ std::vector<cv::Point2d> seen_by_all(std::span<const Transform> from_reference, 
 
 cv::Rect2d largest_box(std::span<const cv::Point2d> polygon, double shape)
 {
-    // Middle (x, y) and height s: a . (x, y) + s * (|ax| shape + |ay|) / 2 <= b for each edge; s is to be most. The most is
-    // where three edges hold it; there are few, so all threes are tried.
+    // Middle (x, y) and height s: a . (x, y) + s * (|ax| shape + |ay|) / 2 <= b for each edge; s is to be most. The
+    // most is where three edges hold it; there are few, so all threes are tried.
     const auto planes = half_planes(polygon);
     const auto reach = [&](const HalfPlane& h) { return (std::abs(h.a.x) * shape + std::abs(h.a.y)) / 2; };
     std::optional<cv::Vec3d> best;
@@ -99,8 +100,8 @@ cv::Rect2d largest_box(std::span<const cv::Point2d> polygon, double shape)
     for (std::size_t i = 0; i < planes.size(); ++i)
         for (std::size_t j = i + 1; j < planes.size(); ++j)
             for (std::size_t k = j + 1; k < planes.size(); ++k) {
-                const cv::Matx33d m(planes[i].a.x, planes[i].a.y, reach(planes[i]), planes[j].a.x, planes[j].a.y, reach(planes[j]),
-                                    planes[k].a.x, planes[k].a.y, reach(planes[k]));
+                const cv::Matx33d m(planes[i].a.x, planes[i].a.y, reach(planes[i]), planes[j].a.x, planes[j].a.y,
+                                    reach(planes[j]), planes[k].a.x, planes[k].a.y, reach(planes[k]));
                 if (std::abs(cv::determinant(m)) < 1e-12)
                     continue;
                 const cv::Vec3d at = m.inv() * cv::Vec3d(planes[i].b, planes[j].b, planes[k].b);

@@ -39,7 +39,8 @@ void fit_crop(Shot& shot)
 bool same_crop(const Shot& a, const Shot& b)
 {
     const Steadying *of_a = steadying_of(a), *of_b = steadying_of(b);
-    if (!of_a || !of_b || of_a->size != of_b->size || of_a->inside_all != of_b->inside_all || of_a->shape != of_b->shape || a.photos.size() != b.photos.size())
+    if (!of_a || !of_b || of_a->size != of_b->size || of_a->inside_all != of_b->inside_all ||
+        of_a->shape != of_b->shape || a.photos.size() != b.photos.size())
         return false;
     const auto shown_a = in_film(a), shown_b = in_film(b);
     for (std::size_t i = 0; i < a.photos.size(); ++i) {

@@ -15,7 +15,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t far_link = 8; ///< photos apart: keeps a slow drift of the chain small
+constexpr std::size_t far_link = 8;    ///< photos apart: keeps a slow drift of the chain small
 constexpr std::size_t most_kept = 400; ///< evened pictures in memory, about a megabyte each
 
 cv::Size size_for(const std::vector<SeenPhoto>& photos, const StillOptions& options)
@@ -28,13 +28,16 @@ cv::Size size_for(const std::vector<SeenPhoto>& photos, const StillOptions& opti
     return turned(p.photo->size, p.turns);
 }
 
-class HoldingStill {
+class HoldingStill
+{
 public:
-    HoldingStill(const std::vector<SeenPhoto>& photos, const StillOptions& options, const PhotoSource& source, const Job& job)
+    HoldingStill(const std::vector<SeenPhoto>& photos, const StillOptions& options, const PhotoSource& source,
+                 const Job& job)
         : options_(options), job_(job), count_(photos.size()), full_size_(size_for(photos, options)),
           comparing_(photos, full_size_, options.movement, options.region, source),
           keep_every_((photos.size() + most_kept - 1) / most_kept), trust_(comparing_.size())
-    {}
+    {
+    }
 
     StillRegistration run()
     {
@@ -57,7 +60,10 @@ public:
     }
 
 private:
-    [[nodiscard]] bool kept(std::size_t i) const { return i % keep_every_ == 0 || i == options_.reference.value_or(count_); }
+    [[nodiscard]] bool kept(std::size_t i) const
+    {
+        return i % keep_every_ == 0 || i == options_.reference.value_or(count_);
+    }
     [[nodiscard]] Solved solved(std::size_t reference) const
     {
         return solve_network(count_, reference, links_, options_.movement, comparing_.size());
@@ -68,7 +74,8 @@ private:
         Link link = comparing_.compare(from, to, guess);
         const std::lock_guard lock(mutex_);
         if (link.holds()) // the error of a fit goes down with the number of points
-            links_.push_back({from, to, link.transform, trust * link.points / (0.05 + link.residual_px * link.residual_px)});
+            links_.push_back(
+                {from, to, link.transform, trust * link.points / (0.05 + link.residual_px * link.residual_px)});
         return link;
     }
 
@@ -93,7 +100,8 @@ private:
             if (!kept(i))
                 comparing_.forget(i);
         measured_ = end;
-        job_.report(0.75 * double(end) / double(count_), "photo " + std::to_string(end) + " of " + std::to_string(count_));
+        job_.report(0.75 * double(end) / double(count_),
+                    "photo " + std::to_string(end) + " of " + std::to_string(count_));
     }
 
     /// The sharpest of the third that lies nearest to where most photos lie.
@@ -106,7 +114,8 @@ private:
             const Motion m = motion_of(chain.from_reference[i], comparing_.size());
             x.push_back(m.shift.x);
             y.push_back(m.shift.y);
-            if (i < measured_ && comparing_.doubt(i).empty() && kept(i) && chain.connected[i] == chain.connected[count_ / 2])
+            if (i < measured_ && comparing_.doubt(i).empty() && kept(i) &&
+                chain.connected[i] == chain.connected[count_ / 2])
                 candidates.push_back(i);
         }
         if (candidates.empty())
@@ -121,8 +130,9 @@ private:
         const std::size_t third = std::max<std::size_t>(1, candidates.size() / 3);
         std::nth_element(candidates.begin(), candidates.begin() + std::ptrdiff_t(third - 1), candidates.end(),
                          [&](std::size_t a, std::size_t b) { return std::pair(off(a), a) < std::pair(off(b), b); });
-        return *std::max_element(candidates.begin(), candidates.begin() + std::ptrdiff_t(third),
-                                 [&](std::size_t a, std::size_t b) { return std::pair(sharp(a), b) < std::pair(sharp(b), a); });
+        return *std::max_element(
+            candidates.begin(), candidates.begin() + std::ptrdiff_t(third),
+            [&](std::size_t a, std::size_t b) { return std::pair(sharp(a), b) < std::pair(sharp(b), a); });
     }
 
     void link_to_reference(std::size_t reference, const Solved& chain)
@@ -185,15 +195,16 @@ private:
 
 }
 
-StillRegistration hold_still(const std::vector<SeenPhoto>& photos, const StillOptions& options, const PhotoSource& source, const Job& job)
+StillRegistration hold_still(const std::vector<SeenPhoto>& photos, const StillOptions& options,
+                             const PhotoSource& source, const Job& job)
 {
     if (photos.empty())
         throw Failure({"there are no photos to hold still", {}, "Bring photos into the shot"});
     return HoldingStill(photos, options, source, job).run();
 }
 
-Alignment align_to(const SeenPhoto& photo, const SeenPhoto& other, const Transform& other_from_film, Movement movement, const Region& region,
-                   const PhotoSource& source, const std::optional<Transform>& guess)
+Alignment align_to(const SeenPhoto& photo, const SeenPhoto& other, const Transform& other_from_film, Movement movement,
+                   const Region& region, const PhotoSource& source, const std::optional<Transform>& guess)
 {
     const std::vector<SeenPhoto> two{other, photo};
     if (other.photo->size.empty())

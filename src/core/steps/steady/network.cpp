@@ -1,13 +1,12 @@
 #include "core/steps/steady/network.h"
 
 #include <opencv2/core.hpp>
-
-#include <Eigen/SparseCholesky>
+#include <queue>
 
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <queue>
+#include <Eigen/SparseCholesky>
 #include <stdexcept>
 
 namespace frenlo {
@@ -49,7 +48,8 @@ Neighbours neighbours_of(std::size_t photos, std::span<const Measured> links)
         n[l.to].emplace_back(l.from, &l);
     }
     for (auto& list : n) // the best first: the start is then near the solution
-        std::stable_sort(list.begin(), list.end(), [](const auto& a, const auto& b) { return a.second->weight > b.second->weight; });
+        std::stable_sort(list.begin(), list.end(),
+                         [](const auto& a, const auto& b) { return a.second->weight > b.second->weight; });
     return n;
 }
 
@@ -79,8 +79,8 @@ Transform rest_of(const Measured& l, const Solved& s)
 }
 
 /// One step of the whole network: corrections x of each photo with x[to] - x[from] = what the link misses.
-void improve(std::size_t reference, std::span<const Measured> links, const std::vector<double>& weights, Movement movement, cv::Size size,
-             Solved& s)
+void improve(std::size_t reference, std::span<const Measured> links, const std::vector<double>& weights,
+             Movement movement, cv::Size size, Solved& s)
 {
     const std::size_t photos = s.from_reference.size();
     const Transform unit = into_unit(size);
@@ -129,9 +129,11 @@ void improve(std::size_t reference, std::span<const Measured> links, const std::
 
 }
 
-Solved solve_network(std::size_t photos, std::size_t reference, std::span<const Measured> links, Movement movement, cv::Size size)
+Solved solve_network(std::size_t photos, std::size_t reference, std::span<const Measured> links, Movement movement,
+                     cv::Size size)
 {
-    Solved s{std::vector<Transform>(photos, Transform::eye()), std::vector<double>(photos, 0), std::vector<bool>(photos, false)};
+    Solved s{std::vector<Transform>(photos, Transform::eye()), std::vector<double>(photos, 0),
+             std::vector<bool>(photos, false)};
     const Neighbours neighbours = neighbours_of(photos, links);
     start_from_reference(reference, neighbours, s);
     std::vector<double> weights(links.size()), misses(links.size(), 0);
@@ -141,7 +143,8 @@ Solved solve_network(std::size_t photos, std::size_t reference, std::span<const 
         for (std::size_t k = 0; k < links.size(); ++k) {
             misses[k] = s.connected[links[k].from] ? corner_distance(rest_of(links[k], s), Transform::eye(), size) : 0;
             const double off = misses[k] / scale;
-            weights[k] = links[k].weight / ((1 + off * off) * (1 + off * off)) + 1e-9; // Geman-McClure; never quite cut off
+            weights[k] =
+                links[k].weight / ((1 + off * off) * (1 + off * off)) + 1e-9; // Geman-McClure; never quite cut off
         }
         improve(reference, links, weights, movement, size, s);
         scale = std::max(0.3, scale * 0.6);

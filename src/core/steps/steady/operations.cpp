@@ -57,15 +57,18 @@ Edit still_edit(ShotId shot, const ToMeasure& photos, const StillRegistration& f
     };
 }
 
-Edit walk_edit(ShotId shot, const ToMeasure& photos, const WalkRegistration& found, Movement movement, const std::optional<Smoothing>& smoothing,
-               const std::optional<Region>& region)
+Edit walk_edit(ShotId shot, const ToMeasure& photos, const WalkRegistration& found, Movement movement,
+               const std::optional<Smoothing>& smoothing, const std::optional<Region>& region)
 {
     return [=](const Project& now) {
         const ShotIndex index = find_measured(now, shot);
         std::vector<std::size_t> from;
         const ToMeasure here = still_there(photos, now.shot(index), from);
         if (from.size() != photos.at.size() || !std::is_sorted(here.at.begin(), here.at.end()))
-            throw Failure({"the photos of the shot were changed while it was measured, and a path goes from each to the next", {}, "Measure again"});
+            throw Failure(
+                {"the photos of the shot were changed while it was measured, and a path goes from each to the next",
+                 {},
+                 "Measure again"});
         return smooth_walk(with_region(now, index, region), index, here, only(found, from), movement, smoothing);
     };
 }
@@ -92,7 +95,9 @@ Operation measure_steady(const Shot& shot, const SteadyPlan& plan, const std::op
         StillOptions options{plan.movement, {}, region, plan.keep_when_stopped};
         if (plan.reference)
             options.reference = position_of(photos, *plan.reference);
-        return [=, id = shot.id](const PhotoSource& source, const Job& job) { return still_edit(id, photos, hold_still(photos.photos, options, source, job), plan); };
+        return [=, id = shot.id](const PhotoSource& source, const Job& job) {
+            return still_edit(id, photos, hold_still(photos.photos, options, source, job), plan);
+        };
     }
     const WalkOptions options{plan.movement, region, plan.keep_when_stopped};
     return [=, id = shot.id](const PhotoSource& source, const Job& job) {
@@ -148,7 +153,8 @@ Operation align_photo(const Shot& shot, PhotoIndex photo, PhotoIndex other, Move
 {
     const SeenPhoto one = seen_photo(shot.photos.at(photo.at())), against = seen_photo(shot.photos.at(other.at()));
     const Transform lies = shot.photos[other.at()].steps.get<Alignment>().from_film;
-    return [=, id = shot.id, photo_id = shot.photos[photo.at()].id, region = Region(steady_region(shot))](const PhotoSource& source, const Job&) {
+    return [=, id = shot.id, photo_id = shot.photos[photo.at()].id,
+            region = Region(steady_region(shot))](const PhotoSource& source, const Job&) {
         return alignment_edit(id, photo_id, align_to(one, against, lies, movement, region, source));
     };
 }
@@ -158,12 +164,14 @@ Operation align_by_points(const Shot& shot, PhotoIndex photo, PhotoIndex other, 
     const SeenPhoto one = seen_photo(shot.photos.at(photo.at())), against = seen_photo(shot.photos.at(other.at()));
     const Transform lies = shot.photos[other.at()].steps.get<Alignment>().from_film;
     const Steadying steady = shot.steps.get<Steadying>();
-    return [=, id = shot.id, photo_id = shot.photos[photo.at()].id, region = Region(steady_region(shot))](const PhotoSource& source, const Job&) {
+    return [=, id = shot.id, photo_id = shot.photos[photo.at()].id,
+            region = Region(steady_region(shot))](const PhotoSource& source, const Job&) {
         Alignment set;
         const Transform t = by_points(pairs, steady.movement);
         set.from_film = t * lies;
         try { // a click is good to a pixel or two; from there the photos themselves say it better, where they agree
-            const Alignment exact = align_to(one, against, lies, movement_by_points(pairs.size(), steady.movement), region, source, t);
+            const Alignment exact =
+                align_to(one, against, lies, movement_by_points(pairs.size(), steady.movement), region, source, t);
             constexpr double by_hand = 0.004; // of the width: how far a click may be off
             if (corner_distance(exact.from_film, set.from_film, steady.size) < by_hand * steady.size.width)
                 set = exact;

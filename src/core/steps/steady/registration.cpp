@@ -61,7 +61,8 @@ std::vector<cv::Point2f> points_to_follow(const cv::Mat& picture, const Region& 
     std::vector<cv::Point2f> points;
     for (int top = edge; top + cell / 2 < picture.rows - edge; top += cell)
         for (int left = edge; left + cell / 2 < picture.cols - edge; left += cell) {
-            const cv::Rect area(left, top, std::min(cell, picture.cols - edge - left), std::min(cell, picture.rows - edge - top));
+            const cv::Rect area(left, top, std::min(cell, picture.cols - edge - left),
+                                std::min(cell, picture.rows - edge - top));
             double best = 0;
             cv::Point at;
             cv::minMaxLoc(strength(area), nullptr, &best, nullptr, &at);
@@ -103,7 +104,8 @@ int agreeing(const Transform& t, const std::vector<PointPair>& pairs, double wit
 }
 
 /// The movement that most pairs share. Two pairs make a similarity; a photo that only shifts is one, too.
-std::optional<Transform> largest_consensus(const std::vector<PointPair>& pairs, Movement movement, double within, double least_apart)
+std::optional<Transform> largest_consensus(const std::vector<PointPair>& pairs, Movement movement, double within,
+                                           double least_apart)
 {
     if (int(pairs.size()) < least_points)
         return std::nullopt;
@@ -165,11 +167,13 @@ std::optional<Fitted> refined(std::vector<PointPair> pairs, Movement movement, T
 std::ptrdiff_t inside(const Prepared& from, const Transform& t)
 {
     const cv::Rect2d frame(0, 0, from.size.width, from.size.height);
-    return std::count_if(from.points.begin(), from.points.end(), [&](const cv::Point2f& p) { return frame.contains(moved(t, p)); });
+    return std::count_if(from.points.begin(), from.points.end(),
+                         [&](const cv::Point2f& p) { return frame.contains(moved(t, p)); });
 }
 
 /// least_apart: of the two points that a first movement is made of, px.
-Link link_from(const Prepared& from, const std::vector<PointPair>& pairs, Movement movement, double within, double least_apart = 60)
+Link link_from(const Prepared& from, const std::vector<PointPair>& pairs, Movement movement, double within,
+               double least_apart = 60)
 {
     Link link;
     const auto start = largest_consensus(pairs, movement, within, least_apart);
@@ -213,7 +217,8 @@ std::optional<Transform> looked_for_far(const Prepared& from, const Prepared& to
             cv::meanStdDev(piece, mean, deviation);
             if (deviation[0] < 8)
                 continue;
-            const cv::Rect around = cv::Rect(x - reach, y - reach, part + 2 * reach, part + 2 * reach) & cv::Rect({0, 0}, b.size());
+            const cv::Rect around =
+                cv::Rect(x - reach, y - reach, part + 2 * reach, part + 2 * reach) & cv::Rect({0, 0}, b.size());
             cv::Mat likeness;
             cv::matchTemplate(b(around), piece, likeness, cv::TM_CCOEFF_NORMED);
             double best = 0;
@@ -235,14 +240,17 @@ std::optional<Transform> looked_for_far(const Prepared& from, const Prepared& to
         return d.dot(d) <= 4 * 4;
     };
     for (const PointPair& p : pairs)
-        if (const int n = int(std::count_if(pairs.begin(), pairs.end(), [&](const PointPair& q) { return near_to(p, q); })); n > most) {
+        if (const int n =
+                int(std::count_if(pairs.begin(), pairs.end(), [&](const PointPair& q) { return near_to(p, q); }));
+            n > most) {
             most = n;
             best = &p;
         }
     if (most < 4)
         return std::nullopt;
     std::vector<PointPair> together;
-    std::copy_if(pairs.begin(), pairs.end(), std::back_inserter(together), [&](const PointPair& q) { return near_to(*best, q); });
+    std::copy_if(pairs.begin(), pairs.end(), std::back_inserter(together),
+                 [&](const PointPair& q) { return near_to(*best, q); });
     const auto t = fit(std::min(movement, Movement::similar), together);
     return t ? std::optional(at_scale(*t, 1 / factor)) : std::nullopt;
 }

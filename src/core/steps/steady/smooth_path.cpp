@@ -53,8 +53,8 @@ Around around(std::span<const PathStep> steps, std::size_t i, double from, doubl
 /// Where the corners of photo i would be had the camera gone smoothly.
 std::array<cv::Point2d, 4> smooth_corners(std::span<const PathStep> steps, std::size_t i, double reach, cv::Size size)
 {
-    // Towards an end of its piece the path is the polynomial of where there are still photos on both sides (as Savitzky,
-    // Golay 1964 do): one of its own would follow the last photos' jitter.
+    // Towards an end of its piece the path is the polynomial of where there are still photos on both sides (as
+    // Savitzky, Golay 1964 do): one of its own would follow the last photos' jitter.
     const double now = steps[i].seconds;
     double first = now, last = now;
     for (std::size_t j = i; j > 0 && steps[j].from_before && first > now - 2 * reach; --j)
@@ -106,7 +106,9 @@ void keep_targets(std::span<const PathStep> steps, std::vector<Transform>& into_
         if (!by[i])
             continue;
         for (std::size_t k = last == steps.size() ? 0 : last + 1; k < i; ++k) {
-            const double share = last == steps.size() ? 1 : (steps[k].seconds - steps[last].seconds) / (steps[i].seconds - steps[last].seconds);
+            const double share = last == steps.size() ? 1
+                                                      : (steps[k].seconds - steps[last].seconds) /
+                                                            (steps[i].seconds - steps[last].seconds);
             by[k] = (last == steps.size() ? cv::Point2d() : (1 - share) * *by[last]) + share * *by[i];
         }
         last = i;
@@ -126,7 +128,8 @@ double most_share(const Transform& into_film, double box_side, Movement movement
         const Transform back = partly(into_film, share, movement, size).inv();
         for (const double sx : {-0.5, 0.5})
             for (const double sy : {-0.5, 0.5}) {
-                const cv::Point2d p = moved(back, middle + cv::Point2d(sx * box_side * size.width, sy * box_side * size.height));
+                const cv::Point2d p =
+                    moved(back, middle + cv::Point2d(sx * box_side * size.width, sy * box_side * size.height));
                 if (p.x < -0.5 || p.y < -0.5 || p.x > size.width - 0.5 || p.y > size.height - 0.5)
                     return false;
             }
@@ -162,7 +165,8 @@ std::vector<double> eased(std::span<const PathStep> steps, const std::vector<dou
     return over(least, [&](std::size_t i, std::size_t begin, std::size_t end, const auto& v) {
         double sum = 0, weights = 0;
         for (std::size_t k = begin; k < end; ++k) {
-            const double d = reach > 0 ? (steps[k].seconds - steps[i].seconds) / (reach * 1.001) : 0, w = (1 - d * d) * (1 - d * d);
+            const double d = reach > 0 ? (steps[k].seconds - steps[i].seconds) / (reach * 1.001) : 0,
+                         w = (1 - d * d) * (1 - d * d);
             sum += w * v[k];
             weights += w;
         }
@@ -172,7 +176,8 @@ std::vector<double> eased(std::span<const PathStep> steps, const std::vector<dou
 
 }
 
-std::vector<Transform> smooth_path(std::span<const PathStep> steps, const Smoothing& smoothing, Movement movement, cv::Size size)
+std::vector<Transform> smooth_path(std::span<const PathStep> steps, const Smoothing& smoothing, Movement movement,
+                                   cv::Size size)
 {
     std::vector<Transform> into_film;
     for (std::size_t i = 0; i < steps.size(); ++i)
@@ -191,7 +196,8 @@ std::vector<Transform> smooth_path(std::span<const PathStep> steps, const Smooth
     return from_film;
 }
 
-std::vector<double> jitter_px(std::span<const PathStep> steps, std::span<const Transform> from_film, double strength_s, cv::Size size)
+std::vector<double> jitter_px(std::span<const PathStep> steps, std::span<const Transform> from_film, double strength_s,
+                              cv::Size size)
 {
     std::vector<PathStep> seen(steps.begin(), steps.end());
     if (!from_film.empty())

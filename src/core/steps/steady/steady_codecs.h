@@ -41,7 +41,10 @@ struct Coded<TrustMap>
         }
         return map;
     }
-    static Json schema(const Limits&) { return {{"type", "array"}, {"items", {{"type", "string"}, {"pattern", "^[0-9X.]+$"}}}}; }
+    static Json schema(const Limits&)
+    {
+        return {{"type", "array"}, {"items", {{"type", "string"}, {"pattern", "^[0-9X.]+$"}}}};
+    }
     static TrustMap sample(int n, const Limits&) { return {2, 1, {std::int8_t(n % 11), -1}}; }
 };
 

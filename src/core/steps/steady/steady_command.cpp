@@ -1,9 +1,10 @@
+#include "core/steps/steady/steady_command.h"
+
 #include "core/base/text.h"
 #include "core/command/change_measured.h"
 #include "core/command/options.h"
 #include "core/project/project_file.h"
 #include "core/steps/steady/operations.h"
-#include "core/steps/steady/steady_command.h"
 
 #include <CLI/CLI.hpp>
 #include <opencv2/core.hpp>
@@ -35,7 +36,8 @@ cv::Size shape_option(const std::string& text)
     int width = 0, height = 0;
     char colon = 0, more = 0;
     std::istringstream in(text);
-    if (!(in >> width >> colon >> height) || in >> more || colon != ':' || width < 1 || height < 1 || width > 10'000 || height > 10'000)
+    if (!(in >> width >> colon >> height) || in >> more || colon != ':' || width < 1 || height < 1 || width > 10'000 ||
+        height > 10'000)
         throw WrongCall("\"" + text + "\" is not a shape; 16:9, 4:5 and photo are");
     return {width, height};
 }
@@ -57,8 +59,8 @@ Json matrix_json(const Transform& t)
     return rows;
 }
 
-/// Of points of the reference photo to points of each measured photo. Walked: by the steps between photos, from the first;
-/// nothing where the path is broken on the way.
+/// Of points of the reference photo to points of each measured photo. Walked: by the steps between photos, from the
+/// first; nothing where the path is broken on the way.
 std::vector<std::optional<Transform>> from_reference(const Shot& shot, std::size_t reference)
 {
     std::vector<std::optional<Transform>> all;
@@ -73,7 +75,9 @@ std::vector<std::optional<Transform>> from_reference(const Shot& shot, std::size
             all.emplace_back(alignment_of(p)->from_film);
             continue;
         }
-        at = first ? Transform::eye() : at && alignment_of(p)->from_before ? std::optional(*alignment_of(p)->from_before * *at) : std::nullopt;
+        at = first                                ? Transform::eye()
+             : at && alignment_of(p)->from_before ? std::optional(*alignment_of(p)->from_before * *at)
+                                                  : std::nullopt;
         first = false;
         all.push_back(at);
     }
@@ -205,8 +209,9 @@ int steady_shot(const SteadyCall& call, const Context& context)
     } else {
         const cv::Rect& c = steadying_of(shot)->crop;
         std::cout << shot.name << ": " << photos.at.size() << " photos "
-                  << (steadying_of(shot)->way == SteadyWay::still ? "held still on " + shown_path(shot.photos[reference.at()].photo->file.filename())
-                                                                  : std::string("on a smooth path"))
+                  << (steadying_of(shot)->way == SteadyWay::still
+                          ? "held still on " + shown_path(shot.photos[reference.at()].photo->file.filename())
+                          : std::string("on a smooth path"))
                   << "; the film's frame is " << c.width << " x " << c.height << " at " << c.x << ", " << c.y << '\n';
         print_problems(problems);
     }
@@ -218,26 +223,54 @@ int steady_shot(const SteadyCall& call, const Context& context)
 void add_steady_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<SteadyCall>();
-    CLI::App* steady = app.add_subcommand("steady", "Hold the photos of a shot still, or smooth a walked shot; prints how each lies");
+    CLI::App* steady =
+        app.add_subcommand("steady", "Hold the photos of a shot still, or smooth a walked shot; prints how each lies");
     steady->add_option("project", call->project, "The project")->required();
     steady->add_option("--shot", call->shot, "The shot's name")->required();
-    steady->add_option("--way", call->way, "still: all photos on a reference photo; smooth: along the camera's smoothed path; as before, or still, where not given")
+    steady
+        ->add_option("--way", call->way,
+                     "still: all photos on a reference photo; smooth: along the camera's smoothed path; as before, or "
+                     "still, where not given")
         ->check(CLI::IsMember({"still", "smooth"}));
-    steady->add_option("--model", call->model,
-                       "What the photos may have moved by, each including those before it; similar for still, perspective for smooth where not given")
+    steady
+        ->add_option("--model", call->model,
+                     "What the photos may have moved by, each including those before it; similar for still, "
+                     "perspective for smooth where not given")
         ->check(CLI::IsMember({"shift", "turn", "similar", "perspective"}));
-    steady->add_option("--reference", call->reference, "The photo that stays where it is; the sharpest of the most typical when not given")
+    steady
+        ->add_option("--reference", call->reference,
+                     "The photo that stays where it is; the sharpest of the most typical when not given")
         ->check(CLI::PositiveNumber);
-    steady->add_option("--region", call->region, "Look at this part only: X,Y,W,H in pixels; may be given several times; all for no such part; as before where not given")->allow_extra_args(false);
-    steady->add_option("--leave-out", call->leave_out, "Do not look at this part: X,Y,W,H in pixels; may be given several times; all for no such part; as before where not given")->allow_extra_args(false);
-    steady->add_option("--strength", call->strength, "smooth: movements that take less time are taken out: 1s, 24f; 1s when not given");
-    steady->add_option("--limit", call->limit, "smooth: the share of the picture that may be lost, in percent; 12 when not given")->check(CLI::Range(0.0, 90.0));
-    steady->add_option("--target", call->target, "smooth: keep this part where it is in the picture: X,Y,W,H in pixels of --target-photo");
-    steady->add_option("--target-photo", call->target_photo, "The photo that the target is given in")->check(CLI::PositiveNumber)->capture_default_str();
-    steady->add_option("--crop", call->crop, "auto: the largest box inside all photos; none: the whole frame; as before, or auto, where not given")
+    steady
+        ->add_option("--region", call->region,
+                     "Look at this part only: X,Y,W,H in pixels; may be given several times; all for no such part; as "
+                     "before where not given")
+        ->allow_extra_args(false);
+    steady
+        ->add_option("--leave-out", call->leave_out,
+                     "Do not look at this part: X,Y,W,H in pixels; may be given several times; all for no such part; "
+                     "as before where not given")
+        ->allow_extra_args(false);
+    steady->add_option("--strength", call->strength,
+                       "smooth: movements that take less time are taken out: 1s, 24f; 1s when not given");
+    steady
+        ->add_option("--limit", call->limit,
+                     "smooth: the share of the picture that may be lost, in percent; 12 when not given")
+        ->check(CLI::Range(0.0, 90.0));
+    steady->add_option("--target", call->target,
+                       "smooth: keep this part where it is in the picture: X,Y,W,H in pixels of --target-photo");
+    steady->add_option("--target-photo", call->target_photo, "The photo that the target is given in")
+        ->check(CLI::PositiveNumber)
+        ->capture_default_str();
+    steady
+        ->add_option(
+            "--crop", call->crop,
+            "auto: the largest box inside all photos; none: the whole frame; as before, or auto, where not given")
         ->check(CLI::IsMember({"auto", "none"}));
     steady->add_option("--shape", call->shape, "The crop's shape: 16:9, 4:5; photo for that of the photos");
-    steady->add_option("--edges", call->edges, "With --crop none, where a photo does not reach: its edge goes on, or is mirrored")
+    steady
+        ->add_option("--edges", call->edges,
+                     "With --crop none, where a photo does not reach: its edge goes on, or is mirrored")
         ->check(CLI::IsMember({"go-on", "mirrored"}));
     steady->add_flag("--off", call->off, "As shot again");
     steady->callback([call, &run] { run = [call](const Context& c) { return steady_shot(*call, c); }; });

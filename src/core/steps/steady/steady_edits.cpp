@@ -11,9 +11,8 @@ namespace frenlo {
 
 std::optional<PhotoIndex> reference_photo(const Shot& shot)
 {
-    const auto at = std::find_if(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) {
-        return alignment_of(p) && alignment_of(p)->reference;
-    });
+    const auto at = std::find_if(shot.photos.begin(), shot.photos.end(),
+                                 [](const ShotPhoto& p) { return alignment_of(p) && alignment_of(p)->reference; });
     return at == shot.photos.end() ? std::nullopt : std::optional(PhotoIndex(at - shot.photos.begin()));
 }
 
@@ -56,14 +55,16 @@ std::optional<Costliest> costliest_photo(const Shot& shot)
     for (std::size_t i = 0; i < near_by.size(); ++i) {
         std::vector<Transform> rest = near_by;
         rest.erase(rest.begin() + std::ptrdiff_t(i));
-        const double share = double(crop_inside(seen_by_all(rest, size, by_others), *steady).area() - crop.area()) / size.area();
+        const double share =
+            double(crop_inside(seen_by_all(rest, size, by_others), *steady).area() - crop.area()) / size.area();
         if (share > 0 && (!best || share > best->share))
             best = {at[i], share};
     }
     return best;
 }
 
-Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const StillRegistration& result, Movement movement)
+Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const StillRegistration& result,
+                   Movement movement)
 {
     return with_shot(project, shot, [&](Shot& s) {
         s.photos.edit_all([](ShotPhoto& p) { p.steps.drop<Alignment>(); });
@@ -95,7 +96,8 @@ void smooth(const Project& project, Shot& s)
         for (; next <= held[i].photo.at(); ++next) {
             const Alignment* a = alignment_of(s.photos[next]);
             if (i > 0 && a)
-                from_before = from_before && a->from_before ? std::optional(*a->from_before * *from_before) : std::nullopt;
+                from_before =
+                    from_before && a->from_before ? std::optional(*a->from_before * *from_before) : std::nullopt;
         }
         steps.push_back({seconds[i], from_before, alignment_of(s.photos[held[i].photo.at()])->target});
     }
@@ -116,8 +118,8 @@ bool on_smooth_path(const Shot& shot)
 
 }
 
-Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& measured, const WalkRegistration& result, Movement movement,
-                    std::optional<Smoothing> smoothing)
+Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& measured, const WalkRegistration& result,
+                    Movement movement, std::optional<Smoothing> smoothing)
 {
     return with_shot(project, shot, [&](Shot& s) {
         s.photos.edit_all([](ShotPhoto& p) { p.steps.drop<Alignment>(); });
@@ -147,8 +149,9 @@ Project set_smoothing(const Project& project, ShotIndex shot, const Smoothing& s
 
 bool follows_target(const Shot& shot)
 {
-    return on_smooth_path(shot) &&
-           std::any_of(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) { return alignment_of(p) && alignment_of(p)->target; });
+    return on_smooth_path(shot) && std::any_of(shot.photos.begin(), shot.photos.end(), [](const ShotPhoto& p) {
+               return alignment_of(p) && alignment_of(p)->target;
+           });
 }
 
 Project forget_target(const Project& project, ShotIndex shot)
@@ -210,7 +213,8 @@ Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv
         Alignment& alignment = s.photos.edit(photo.at()).steps.edit<Alignment>();
         const cv::Point2d middle((steady->size.width - 1) / 2.0, (steady->size.height - 1) / 2.0);
         const double c = std::cos(degrees * CV_PI / 180), n = std::sin(degrees * CV_PI / 180);
-        const Transform turn(c, -n, middle.x - c * middle.x + n * middle.y, n, c, middle.y - n * middle.x - c * middle.y, 0, 0, 1);
+        const Transform turn(c, -n, middle.x - c * middle.x + n * middle.y, n, c,
+                             middle.y - n * middle.x - c * middle.y, 0, 0, 1);
         // What is to appear further right is looked for further left.
         const Transform back = (Transform(1, 0, by.x, 0, 1, by.y, 0, 0, 1) * turn).inv();
         alignment.from_film = alignment.from_film * back;

@@ -7,11 +7,12 @@
 namespace frenlo {
 
 /// The shot is held still as was measured (photos as to_measure gave them).
-Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const StillRegistration& result, Movement movement);
+Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const StillRegistration& result,
+                   Movement movement);
 
 /// The camera goes along a smooth path, by what was measured of the walk. smoothing: none keeps what was set before.
-Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& measured, const WalkRegistration& result, Movement movement,
-                    std::optional<Smoothing> smoothing = {});
+Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& measured, const WalkRegistration& result,
+                    Movement movement, std::optional<Smoothing> smoothing = {});
 
 /// The path is smoothed anew, from what was measured. Nothing where the shot is not on a smooth path.
 Project set_smoothing(const Project& project, ShotIndex shot, const Smoothing& smoothing);
@@ -29,8 +30,8 @@ Project set_edges(const Project& project, ShotIndex shot, Edges edges);
 /// What is looked at when it is measured next.
 Project set_region(const Project& project, ShotIndex shot, const Region& region);
 
-/// Moves a photo by hand, in pixels of the film's plane: right and down; and turns it clockwise about the plane's middle. A
-/// doubt about it is settled by that.
+/// Moves a photo by hand, in pixels of the film's plane: right and down; and turns it clockwise about the plane's
+/// middle. A doubt about it is settled by that.
 Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv::Point2d by, double degrees = 0);
 
 /// One photo lies as was measured of it alone.

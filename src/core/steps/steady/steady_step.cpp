@@ -20,9 +20,9 @@ std::vector<std::optional<std::size_t>> measured_before(const Shot& shot)
     return before;
 }
 
-/// How a photo lies holds for it as it was seen, among the photos that it was measured with: of one that is turned, of another
-/// size or from another shot it is forgotten, and the way of a walk is broken where another photo comes before. The film's crop
-/// is that of the photos there are.
+/// How a photo lies holds for it as it was seen, among the photos that it was measured with: of one that is turned, of
+/// another size or from another shot it is forgotten, and the way of a walk is broken where another photo comes before.
+/// The film's crop is that of the photos there are.
 void follow(const ShotEdit& edit)
 {
     Shot& now = edit.now;
@@ -70,13 +70,14 @@ std::optional<Placement> placement(const Shot& shot, const ShotPhoto& photo)
 
 const Step& steady_step()
 {
-    static const Step step{.name = "steady",
-                           .photo_values = {step_coding<OfPhoto, Alignment>("How it lies in the film's plane, where it was measured")},
-                           .shot_values = {step_coding<OfShot, SteadyRegion>("What Steady looks at, of each photo"),
-                                           step_coding<OfShot, Steadying>("How the shot is steadied; absent: as shot")},
-                           .follow = follow,
-                           .pictures = {.film_size = film_size, .placement = placement},
-                           .add_commands = command::add_steady_commands};
+    static const Step step{
+        .name = "steady",
+        .photo_values = {step_coding<OfPhoto, Alignment>("How it lies in the film's plane, where it was measured")},
+        .shot_values = {step_coding<OfShot, SteadyRegion>("What Steady looks at, of each photo"),
+                        step_coding<OfShot, Steadying>("How the shot is steadied; absent: as shot")},
+        .follow = follow,
+        .pictures = {.film_size = film_size, .placement = placement},
+        .add_commands = command::add_steady_commands};
     return step;
 }
 

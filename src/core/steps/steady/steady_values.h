@@ -8,8 +8,9 @@
 
 namespace frenlo {
 
-enum class SteadyWay {
-    still, ///< all photos lie on the reference photo
+enum class SteadyWay
+{
+    still,  ///< all photos lie on the reference photo
     smooth, ///< the camera goes along a smoothed path
 };
 
@@ -18,19 +19,20 @@ struct Steadying
 {
     SteadyWay way = SteadyWay::still;
     Movement movement = Movement::similar;
-    cv::Size size; ///< of the photos that were measured, as seen: the film's plane without a crop
-    Smoothing smoothing{}; ///< of a smooth path
+    cv::Size size;          ///< of the photos that were measured, as seen: the film's plane without a crop
+    Smoothing smoothing{};  ///< of a smooth path
     bool inside_all = true; ///< cropped to what all photos show; else the whole plane, edges go on
     Edges edges = Edges::go_on;
-    cv::Size shape{}; ///< of the crop, width to height, as 16 x 9; empty: that of the photos
-    cv::Rect crop{}; ///< the film's frame in its plane, whole pixels; follows the photos (steady_step.cpp)
+    cv::Size shape{};   ///< of the crop, width to height, as 16 x 9; empty: that of the photos
+    cv::Rect crop{};    ///< the film's frame in its plane, whole pixels; follows the photos (steady_step.cpp)
     TrustMap trusted{}; ///< what was trusted when it was measured
     bool operator==(const Steadying&) const = default;
 };
 
 /// What is looked at, of each photo.
 struct SteadyRegion : Region
-{};
+{
+};
 
 template <>
 struct PhotoValue<Alignment>
@@ -79,17 +81,23 @@ struct Fields<Steadying>
     static constexpr std::tuple table{
         field("way", &Steadying::way, ""),
         field("movement", &Steadying::movement, "What a photo may have moved by"),
-        required("size", &Steadying::size, "Of the photos that were measured, as seen: the film's plane without a crop", {1, most_side}),
+        required("size", &Steadying::size, "Of the photos that were measured, as seen: the film's plane without a crop",
+                 {1, most_side}),
         field("smoothing", &Steadying::smoothing, "Of a smooth path"),
-        field("inside_all", &Steadying::inside_all, "The crop is the largest box inside all photos; else the whole plane"),
+        field("inside_all", &Steadying::inside_all,
+              "The crop is the largest box inside all photos; else the whole plane"),
         field("edges", &Steadying::edges, "Where a photo does not reach"),
         field("shape", &Steadying::shape, "Of the crop, as 16, 9; absent: that of the photos", {1, 10000}),
-        required("crop", &Steadying::crop, "The film's frame in its plane: x, y, width, height", {-most_side, most_side}),
-        field("trusted", &Steadying::trusted, "A grid over the frame, a digit a cell: tenths of the tries that agreed, X for all, . where nothing could be followed"),
+        required("crop", &Steadying::crop, "The film's frame in its plane: x, y, width, height",
+                 {-most_side, most_side}),
+        field("trusted", &Steadying::trusted,
+              "A grid over the frame, a digit a cell: tenths of the tries that agreed, X for all, . where nothing "
+              "could be followed"),
     };
 };
 template <>
 struct Fields<SteadyRegion> : Fields<Region>
-{};
+{
+};
 
 }

@@ -43,7 +43,9 @@ TrustMap TrustCount::map() const
 {
     TrustMap map = shape_;
     for (std::size_t i = 0; i < tried_.size(); ++i)
-        map.tenths.push_back(tried_[i] == 0 ? std::int8_t(-1) : std::int8_t(std::min(10, int(std::lround(10.0 * agreed_[i] / tried_[i])))));
+        map.tenths.push_back(tried_[i] == 0
+                                 ? std::int8_t(-1)
+                                 : std::int8_t(std::min(10, int(std::lround(10.0 * agreed_[i] / tried_[i])))));
     return map;
 }
 

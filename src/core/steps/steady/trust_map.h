@@ -20,7 +20,8 @@ struct TrustMap
 };
 
 /// Counts tries and successes over many registrations.
-class TrustCount {
+class TrustCount
+{
 public:
     explicit TrustCount(cv::Size size);
     /// The points of the first photo of this link, and those of them that agreed.
@@ -35,8 +36,8 @@ private:
     std::vector<int> tried_, agreed_;
 };
 
-/// What does not move by itself, as a region to look at: cells that were mostly trusted, joined to boxes. Empty where that
-/// is everything, or nothing.
+/// What does not move by itself, as a region to look at: cells that were mostly trusted, joined to boxes. Empty where
+/// that is everything, or nothing.
 Region still_background(const TrustMap& map);
 
 inline std::size_t hash_value(const TrustMap& map)

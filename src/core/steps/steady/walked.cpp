@@ -14,13 +14,15 @@ namespace {
 
 constexpr std::size_t farthest = 4; ///< photos that may be passed over, and one
 
-class Walk {
+class Walk
+{
 public:
     Walk(const std::vector<SeenPhoto>& photos, const WalkOptions& options, const PhotoSource& source, const Job& job)
         : options_(options), job_(job), count_(photos.size()), full_size_(usual_size(photos)),
-          comparing_(photos, full_size_, options.movement, options.region, source), steps_(photos.size()), found_(photos.size(), false),
-          trust_(comparing_.size())
-    {}
+          comparing_(photos, full_size_, options.movement, options.region, source), steps_(photos.size()),
+          found_(photos.size(), false), trust_(comparing_.size())
+    {
+    }
 
     WalkRegistration run()
     {
@@ -99,7 +101,9 @@ private:
             const Transform gap = link.transform * to_last.inv();
             Transform before = Transform::eye();
             for (std::size_t k = last + 1; k <= i; ++k) {
-                const Transform at = k == i ? gap : partly(gap, double(k - last) / double(i - last), options_.movement, comparing_.size());
+                const Transform at =
+                    k == i ? gap
+                           : partly(gap, double(k - last) / double(i - last), options_.movement, comparing_.size());
                 steps_[k] = at * before.inv();
                 before = at;
             }
@@ -121,14 +125,16 @@ private:
 
 }
 
-WalkRegistration follow_walk(const std::vector<SeenPhoto>& photos, const WalkOptions& options, const PhotoSource& source, const Job& job)
+WalkRegistration follow_walk(const std::vector<SeenPhoto>& photos, const WalkOptions& options,
+                             const PhotoSource& source, const Job& job)
 {
     if (photos.empty())
         throw Failure({"there are no photos to follow", {}, "Bring photos into the shot"});
     return Walk(photos, options, source, job).run();
 }
 
-void follow_target(const std::vector<SeenPhoto>& photos, const Target& target, const PhotoSource& source, const Job& job, WalkRegistration& walked)
+void follow_target(const std::vector<SeenPhoto>& photos, const Target& target, const PhotoSource& source,
+                   const Job& job, WalkRegistration& walked)
 {
     // Only points inside the box: of its own photo, against all others, so that nothing adds up on the way.
     Region only;
@@ -139,19 +145,24 @@ void follow_target(const std::vector<SeenPhoto>& photos, const Target& target, c
     if (comparing.usable(target.photo))
         own.points = points_within(own, target.box);
     if (own.blank())
-        throw Failure({"the target shows too little that could be followed", photos.at(target.photo).photo->file, "Draw a larger box around something with structure"});
+        throw Failure({"the target shows too little that could be followed", photos.at(target.photo).photo->file,
+                       "Draw a larger box around something with structure"});
     const cv::Size size = comparing.size();
-    const cv::Point2d middle((target.box.x + target.box.width / 2) * size.width - 0.5, (target.box.y + target.box.height / 2) * size.height - 0.5);
+    const cv::Point2d middle((target.box.x + target.box.width / 2) * size.width - 0.5,
+                             (target.box.y + target.box.height / 2) * size.height - 0.5);
     for (Alignment& a : walked.photos)
         a.target.reset();
-    const auto full = [&](cv::Point2d p) { return (p + cv::Point2d(0.5, 0.5)) * (1 / comparing.scale()) - cv::Point2d(0.5, 0.5); };
+    const auto full = [&](cv::Point2d p) {
+        return (p + cv::Point2d(0.5, 0.5)) * (1 / comparing.scale()) - cv::Point2d(0.5, 0.5);
+    };
     walked.photos.at(target.photo).target = full(middle);
     std::size_t done = 0;
     for (const int step : {1, -1}) {
         Transform at = Transform::eye(); // of the target's photo to this one, by the path and what was seen before
         constexpr int most_lost = 6;
         int lost = 0;
-        for (std::int64_t i = std::int64_t(target.photo) + step; i >= 0 && i < std::int64_t(photos.size()) && lost < most_lost; i += step) {
+        for (std::int64_t i = std::int64_t(target.photo) + step;
+             i >= 0 && i < std::int64_t(photos.size()) && lost < most_lost; i += step) {
             job.check();
             const auto here = std::size_t(i);
             const auto& link = walked.photos[step > 0 ? here : here + 1].from_before;
