@@ -34,13 +34,26 @@ DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOption
     return deflicker_shot(source.photos(), {}, seconds_of(photos.size()), region, options, source, {});
 }
 
-/// Flicker of the mean luminance of a part of pictures, in stops, measured apart from the core: by the mean of each
-/// part.
+/// The mean luminance of a picture, stops, worked out apart from the core: IEC 61966-2-1 and Rec. ITU-R BT.709, pixel
+/// by pixel.
+double mean_stops(const cv::Mat& picture)
+{
+    const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    double sum = 0;
+    for (int y = 0; y < picture.rows; ++y)
+        for (int x = 0; x < picture.cols; ++x) {
+            const auto& p = picture.at<cv::Vec3b>(y, x);
+            sum += 0.0722 * linear(p[0] / 255.0) + 0.7152 * linear(p[1] / 255.0) + 0.2126 * linear(p[2] / 255.0);
+        }
+    return std::log2(sum / double(picture.total()));
+}
+
+/// Flicker of the mean luminance of a part of pictures, in stops.
 double flicker_within(const std::vector<cv::Mat>& photos, const cv::Rect& part)
 {
     std::vector<double> stops;
     for (const cv::Mat& p : photos)
-        stops.push_back(brightness_of(p(part)).stops);
+        stops.push_back(mean_stops(p(part)));
     return flicker_of(stops);
 }
 
@@ -539,7 +552,7 @@ TEST_CASE("steps of the camera are read from Exif and refined on the pictures", 
     CHECK(close[0].true_stops == close[0].set);
 }
 
-TEST_CASE("small photos are upright, opaque, and as wide as wished", "[light]")
+TEST_CASE("small photos are upright, without alpha, and as wide as wished", "[light]")
 {
     cv::Mat clear, deep;
     cv::cvtColor(in_light(-1), clear, cv::COLOR_BGR2BGRA);

@@ -3,6 +3,8 @@
 #include "app/work/session.h"
 #include "core/source/photo_source.h"
 
+#include <cmath>
+
 namespace frenlo::app {
 
 Task::Task(Background& background, Rank rank, QObject* parent) : QObject(parent), background_(background), rank_(rank)
@@ -76,7 +78,7 @@ std::optional<int> Task::left_seconds() const
     constexpr double early = 0.02; // of the whole, and a second: before, a guess would be wild
     if (!running_ || elapsed < 1 || fraction_ < early)
         return std::nullopt;
-    return int(elapsed * (1 - fraction_) / fraction_ + 0.5);
+    return int(std::lround(elapsed * (1 - fraction_) / fraction_));
 }
 
 }

@@ -60,7 +60,7 @@ struct Coded<T>
     static Json schema(const Limits& r) { return Coded<Numbers>::schema(r); }
     static T sample(int n, const Limits& r)
     {
-        if constexpr (requires(T r) { r.tl(); })
+        if constexpr (requires(T box) { box.tl(); })
             return NumbersOf<T>::made(Coded<Numbers>::sample(n, {std::max(r.low, 1.0), r.high})); // not empty
         else if constexpr (std::is_same_v<T, Transform>)
             return {1, 0.01, double(n), -0.01, 1, 2.5, 0, 1e-5, 1};

@@ -15,7 +15,7 @@ std::vector<cv::Rect2d> boxes_of(const std::vector<bool>& cells, int columns)
     for (int row = 0; row < rows; ++row)
         for (int column = 0; column < columns;) {
             int end = column;
-            while (end < columns && cells[std::size_t(row * columns + end)])
+            while (end < columns && cells[std::size_t(row) * std::size_t(columns) + std::size_t(end)])
                 ++end;
             if (end == column) {
                 ++column;
@@ -32,6 +32,7 @@ std::vector<cv::Rect2d> boxes_of(const std::vector<bool>& cells, int columns)
             column = end;
         }
     std::vector<cv::Rect2d> boxes;
+    boxes.reserve(runs.size());
     for (const Run& r : runs)
         boxes.emplace_back(double(r.begin) / columns, double(r.top) / rows, double(r.end - r.begin) / columns,
                            double(r.bottom - r.top) / rows);

@@ -61,7 +61,7 @@ inline std::size_t heap_of(const UnknownSteps& unknown)
 {
     std::size_t bytes = 0;
     for (const auto& [key, json] : unknown.values)
-        bytes += sizeof(key) + sizeof(json) + key.capacity() + json.capacity();
+        bytes += 2 * sizeof(std::string) + key.capacity() + json.capacity();
     return bytes;
 }
 

@@ -7,6 +7,7 @@
 #include "core/steps/sort/scan.h"
 
 #include <QFileDialog>
+#include <QPushButton>
 
 #include <array>
 

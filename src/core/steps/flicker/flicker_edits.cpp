@@ -59,7 +59,7 @@ Project set_deflicker(const Project& project, ShotIndex shot, const DeflickerInp
         done.corrected = result.curve.corrected;
         done.before = result.before_figures;
         done.after = result.after_figures;
-        s.steps.set(std::move(done));
+        s.steps.set(done);
     });
 }
 

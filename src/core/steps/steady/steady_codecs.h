@@ -16,8 +16,8 @@ struct Coded<TrustMap>
         for (int r = 0; r < map.rows; ++r) {
             std::string row;
             for (int c = 0; c < map.columns; ++c) {
-                const int tenths = map.tenths[std::size_t(r * map.columns + c)];
-                row += tenths < 0 ? '.' : digits.at(std::size_t(tenths));
+                const std::int8_t tenths = map.tenths[std::size_t(r) * std::size_t(map.columns) + std::size_t(c)];
+                row += tenths < 0 ? '.' : digits.at(static_cast<unsigned char>(tenths));
             }
             rows.push_back(row);
         }
