@@ -40,7 +40,7 @@ void bench_export(const std::filesystem::path& folder, int count)
     // Turn by turn, and the middle one of each: one run is off by a tenth on a machine with neighbours.
     std::vector<Run> ours, theirs;
     for (int turn = 0; turn < 3; ++turn) {
-        ours.push_back(run_measured(quoted(FRENLO_CLI) + " export " + quoted(folder.native()) + " -o " +
+        ours.push_back(run_measured(quoted(FRENLO_CLI) + " export --overwrite " + quoted(folder.native()) + " -o " +
                                     quoted(mine.native()) + " --size 1920x --quality 80"));
         theirs.push_back(run_measured("ffmpeg -y -framerate 24 -i " + list +
                                       " -vf scale=1920:-2 -c:v libx264 -preset medium -crf 18 -pix_fmt yuv420p " +

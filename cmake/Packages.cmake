@@ -9,6 +9,7 @@ pkg_check_modules(LIBAV REQUIRED IMPORTED_TARGET libavformat libavcodec libavfil
 pkg_check_modules(TURBOJPEG REQUIRED IMPORTED_TARGET libturbojpeg)
 pkg_check_modules(DECODERS REQUIRED IMPORTED_TARGET libpng libtiff-4 libwebp)
 pkg_check_modules(XXHASH REQUIRED IMPORTED_TARGET libxxhash)
+pkg_check_modules(LCMS REQUIRED IMPORTED_TARGET lcms2)
 # Debian's config files of these two export no usable target, or none at all: header-only.
 find_path(NLOHMANN_INCLUDE nlohmann/json.hpp REQUIRED)
 find_path(EXPECTED_INCLUDE tl/expected.hpp REQUIRED)

@@ -129,6 +129,13 @@
                 <numerusform>Look at %n borders</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n photo(s) have a colour profile that cannot be used</source>
+            <translation>
+                <numerusform>%n photo have a colour profile that cannot be used</numerusform>
+                <numerusform>%n photos have a colour profile that cannot be used</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>QObject</name>
@@ -248,6 +255,23 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::FlickerBench</name>
+        <message numerus="yes">
+            <source>%n photo(s) not evened</source>
+            <translation>
+                <numerusform>%n photo not evened</numerusform>
+                <numerusform>%n photos not evened</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) to look at</source>
+            <translation>
+                <numerusform>%n photo to look at</numerusform>
+                <numerusform>%n photos to look at</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::HoldPart</name>
         <message numerus="yes">
             <source>Hold for %n frame(s)</source>
@@ -268,23 +292,6 @@
             <translation>
                 <numerusform>Hold for %n selected photo</numerusform>
                 <numerusform>Hold for %n selected photos</numerusform>
-            </translation>
-        </message>
-    </context>
-    <context>
-        <name>frenlo::app::FlickerBench</name>
-        <message numerus="yes">
-            <source>%n photo(s) not evened</source>
-            <translation>
-                <numerusform>%n photo not evened</numerusform>
-                <numerusform>%n photos not evened</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
-            <source>%n photo(s) to look at</source>
-            <translation>
-                <numerusform>%n photo to look at</numerusform>
-                <numerusform>%n photos to look at</numerusform>
             </translation>
         </message>
     </context>

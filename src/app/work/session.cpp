@@ -263,7 +263,8 @@ void Session::take_all(const ScanResult& found, const std::vector<std::filesyste
     // What is no photo's of the shots, so that no list of theirs has it.
     QStringList beside;
     for (const Finding& f : found.findings)
-        if (f.kind == FindingKind::folder_unreadable || f.kind == FindingKind::date_odd)
+        if (f.kind == FindingKind::folder_unreadable || f.kind == FindingKind::date_odd ||
+            f.kind == FindingKind::profile_odd)
             beside << QString::fromStdString(f.text);
     constexpr qsizetype most_told = 3;
     const auto more = int(beside.size() - most_told);

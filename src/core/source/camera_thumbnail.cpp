@@ -10,12 +10,13 @@ namespace frenlo {
 
 cv::Mat camera_thumbnail(const PhotoFile& photo)
 {
-    const std::string bytes = camera_thumbnail_bytes(photo.file);
-    if (bytes.empty())
+    const ThumbnailBytes bytes = camera_thumbnail_bytes(photo.file);
+    if (bytes.jpeg.empty())
         return {};
-    const auto decoded = decode_bytes(bytes, photo.orientation, {}, photo.file);
+    auto decoded = decode_bytes(bytes.jpeg, photo.orientation, {}, photo.file);
     if (!decoded)
         return {};
+    into_srgb(decoded->pixels, bytes.colours);
     // Exif thumbnails are 160x120 (DCF 2.0), with black bars where the photo has another shape.
     const cv::Mat& m = decoded->pixels;
     const double shape = double(photo.size.width) / double(photo.size.height);

@@ -1,6 +1,7 @@
 #include "core/source/decode.h"
 
 #include "core/base/input_file.h"
+#include "core/source/colour_profile.h"
 #include "core/source/decoders.h"
 
 #include <opencv2/core.hpp>
@@ -114,6 +115,8 @@ Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::S
                        : *format == PhotoFormat::png  ? decode_png(bytes, file)
                        : *format == PhotoFormat::tiff ? decode_tiff(bytes, file)
                                                       : decode_webp(bytes, file);
+        if (decoded) // a profile that cannot be used is told when the photo is brought in (inspect.cpp)
+            into_srgb(decoded->pixels, colours_in(bytes));
         if (decoded)
             decoded->pixels = oriented(std::move(decoded->pixels), orientation);
         return decoded;

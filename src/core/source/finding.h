@@ -29,6 +29,7 @@ enum class FindingKind
     folder_unreadable,
     bracket,       ///< several exposures of one moment: the middle one is shown
     border_unsure, ///< a border of a shot, or a photo in it, that a person should look at
+    profile_odd,   ///< its colour profile cannot be used
 };
 
 /// "size-differs": the name on the command line.
@@ -80,11 +81,11 @@ std::string some_names(std::span<const std::filesystem::path> files);
 template <>
 struct Words<FindingKind>
 {
-    static constexpr std::array<std::string_view, 17> words{
-        "unreadable",      "empty",        "size-differs", "number-missing", "number-repeated",
-        "order-disagrees", "copy",         "not-a-photo",  "turned",         "exposure-differs",
-        "unlike",          "blurred",      "gone",         "date-odd",       "folder-unreadable",
-        "bracket",         "border-unsure"};
+    static constexpr std::array<std::string_view, 18> words{
+        "unreadable",      "empty",         "size-differs", "number-missing", "number-repeated",
+        "order-disagrees", "copy",          "not-a-photo",  "turned",         "exposure-differs",
+        "unlike",          "blurred",       "gone",         "date-odd",       "folder-unreadable",
+        "bracket",         "border-unsure", "profile-odd"};
 };
 template <>
 struct Words<Remedy>

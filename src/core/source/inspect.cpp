@@ -194,7 +194,7 @@ Inspected inspect(const fs::path& file)
             return unreadable(" cannot be read: " + why + ".");
     if (const auto too_large = size_problem(photo->size, file))
         return unreadable(" cannot be read: " + too_large->what + ".");
-    const bool size_known = metadata || !photo->size.empty();
+    const bool size_known = !photo->size.empty();
     if (!size_known || !end_looks_whole(*format, ends, photo->bytes))
         if (const std::string why = why_not_decoded(*photo); !why.empty())
             return unreadable(why);
@@ -204,6 +204,8 @@ Inspected inspect(const fs::path& file)
                                {file},
                                name + " says that it was taken on " + metadata->odd_date + ", which is no date.",
                                {}};
+    else if (const std::string wrong = metadata ? profile_problem(metadata->colours) : ""; !wrong.empty())
+        fine.finding = Finding{FindingKind::profile_odd, {file}, name + wrong, {}};
     return fine;
 }
 

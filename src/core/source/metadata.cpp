@@ -86,6 +86,34 @@ std::int64_t whole_of(const Exiv2::ExifData& exif, const char* key)
     return it == exif.end() || it->count() < 1 ? 0 : it->toLong();
 }
 
+/// All that can be read. A profile that Exiv2 refuses costs nothing but itself: what else was read stays. Returns
+/// whether that was so.
+bool read_with_bad_profile(Exiv2::Image& image)
+{
+    try {
+        image.readMetadata();
+    } catch (const Exiv2::AnyError& error) {
+        if (error.code() != Exiv2::kerInvalidIccProfile)
+            throw;
+        return true;
+    }
+    return false;
+}
+
+SourceColours colours_of(Exiv2::Image& image, bool bad_profile)
+{
+    SourceColours colours;
+    if (bad_profile) {
+        colours.icc = "no profile"; // which is what it is found to be
+        return colours;
+    }
+    if (image.iccProfileDefined() && image.iccProfile() != nullptr)
+        colours.icc.assign(reinterpret_cast<const char*>(image.iccProfile()->pData_),
+                           static_cast<std::size_t>(image.iccProfile()->size_));
+    colours.adobe_rgb = colours.icc.empty() && text_of(image.exifData(), "Exif.Iop.InteroperabilityIndex") == "R03";
+    return colours;
+}
+
 int orientation_of(const Exiv2::ExifData& exif)
 {
     const auto value = whole_of(exif, "Exif.Image.Orientation");
@@ -99,7 +127,7 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
     prepare_exiv2();
     try {
         const auto image = Exiv2::ImageFactory::open(file.native());
-        image->readMetadata();
+        const bool bad_profile = read_with_bad_profile(*image);
         const Exiv2::ExifData& exif = image->exifData();
         Metadata m;
         m.stored_size = {static_cast<int>(image->pixelWidth()), static_cast<int>(image->pixelHeight())};
@@ -111,7 +139,8 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
         m.exposure.focal_mm = fraction_of(exif, "Exif.Photo.FocalLength");
         if (const auto iso = whole_of(exif, "Exif.Photo.ISOSpeedRatings"); iso > 0)
             m.exposure.iso = static_cast<int>(iso);
-        if (m.stored_size.width <= 0 || m.stored_size.height <= 0)
+        m.colours = colours_of(*image, bad_profile);
+        if (!bad_profile && (m.stored_size.width <= 0 || m.stored_size.height <= 0))
             return problem("the picture's size cannot be read", file, "Copy it from the card again");
         return m;
     } catch (const std::exception& error) { // its own, and what its safe arithmetic throws at sizes that cannot be
@@ -120,20 +149,42 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
     }
 }
 
+SourceColours colours_in(std::string_view bytes)
+{
+    // Most photos say nothing: that is seen without a library, whose reading takes longer than a small picture's
+    // decoding.
+    constexpr std::size_t header = 1 << 20;
+    const std::string_view first = bytes.substr(0, header);
+    const bool tiff = first.starts_with("II") || first.starts_with("MM"); // what it says may stand anywhere in it
+    const auto has = [&](std::string_view mark) { return first.find(mark) != std::string_view::npos; };
+    if (!tiff && !has("ICC_PROFILE") && !has("iCCP") && !has("ICCP") && !has("R03"))
+        return {};
+    prepare_exiv2();
+    try {
+        const auto image = Exiv2::ImageFactory::open(reinterpret_cast<const Exiv2::byte*>(bytes.data()),
+                                                     static_cast<long>(bytes.size()));
+        const bool bad_profile = read_with_bad_profile(*image);
+        return colours_of(*image, bad_profile);
+    } catch (const std::exception&) {
+        return {}; // a header that cannot be read says nothing of colours; read_metadata tells what is wrong with it
+    }
+}
+
 cv::Size seen_size(cv::Size stored, int orientation)
 {
     return orientation >= 5 ? cv::Size(stored.height, stored.width) : stored;
 }
 
-std::string camera_thumbnail_bytes(const std::filesystem::path& file)
+ThumbnailBytes camera_thumbnail_bytes(const std::filesystem::path& file)
 {
     prepare_exiv2();
     try {
         const auto image = Exiv2::ImageFactory::open(file.native());
-        image->readMetadata();
+        const bool bad_profile = read_with_bad_profile(*image);
         const Exiv2::ExifThumbC thumb(image->exifData());
         const Exiv2::DataBuf data = thumb.copy();
-        return {reinterpret_cast<const char*>(data.pData_), static_cast<std::size_t>(data.size_)};
+        return {{reinterpret_cast<const char*>(data.pData_), static_cast<std::size_t>(data.size_)},
+                colours_of(*image, bad_profile)};
     } catch (const std::exception&) {
         return {}; // a photo without a readable header has no thumbnail; read_metadata says what is wrong with it
     }

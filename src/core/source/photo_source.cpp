@@ -38,7 +38,7 @@ std::string key_of(const PhotoFile& photo, PreviewKind kind)
 {
     return short_key(photo.file.native() + '\n' + std::to_string(photo.bytes) + '\n' +
                      std::to_string(photo.modified_ns) +
-                     (kind == PreviewKind::thumbnail ? "\nthumbnail 1" : "\npreview 1"));
+                     (kind == PreviewKind::thumbnail ? "\nthumbnail 2" : "\npreview 2"));
 }
 
 int side_of(PreviewKind kind)

@@ -75,6 +75,8 @@ QString group_text(const FindingGroup& group)
         return Words::tr("%n bracket(s): the middle exposure is shown, the others are kept beside it", nullptr, n);
     case FindingKind::border_unsure:
         return Words::tr("Look at %n border(s)", nullptr, n);
+    case FindingKind::profile_odd:
+        return Words::tr("%n photo(s) have a colour profile that cannot be used", nullptr, n);
     }
     return {};
 }

@@ -1,0 +1,133 @@
+#include "core/source/colour_profile.h"
+
+#include <opencv2/core.hpp>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+#include <lcms2.h>
+#include <memory>
+
+namespace frenlo {
+
+namespace {
+
+struct CloseProfile
+{
+    void operator()(void* profile) const { cmsCloseProfile(profile); }
+};
+struct CloseTransform
+{
+    void operator()(void* transform) const { cmsDeleteTransform(transform); }
+};
+using Profile = std::unique_ptr<void, CloseProfile>;
+using Transform = std::unique_ptr<void, CloseTransform>;
+
+/// Adobe RGB (1998) Color Image Encoding, version 2005-05: D65, gamma 2.19921875.
+Profile adobe_rgb()
+{
+    const cmsCIExyY white{0.3127, 0.3290, 1};
+    const cmsCIExyYTRIPLE primaries{{0.64, 0.33, 1}, {0.21, 0.71, 1}, {0.15, 0.06, 1}};
+    const std::unique_ptr<cmsToneCurve, void (*)(cmsToneCurve*)> gamma(cmsBuildGamma(nullptr, 2.19921875),
+                                                                       cmsFreeToneCurve);
+    cmsToneCurve* curves[] = {gamma.get(), gamma.get(), gamma.get()};
+    return Profile(cmsCreateRGBProfile(&white, &primaries, curves));
+}
+
+Profile profile_of(const SourceColours& colours)
+{
+    if (colours.icc.empty())
+        return colours.adobe_rgb ? adobe_rgb() : Profile();
+    return Profile(cmsOpenProfileFromMem(colours.icc.data(), cmsUInt32Number(colours.icc.size())));
+}
+
+bool is_grey(const Profile& profile)
+{
+    return cmsGetColorSpace(profile.get()) == cmsSigGrayData;
+}
+
+Transform transform_to_srgb(const Profile& from, cmsUInt32Number in, cmsUInt32Number out)
+{
+    const Profile srgb(cmsCreate_sRGBProfile());
+    // For 16 bit lcms2 would work on a coarse grid: off by two code values of eight bits. Exactly, it takes its time.
+    const cmsUInt32Number exactly = T_BYTES(in) == 2 ? cmsFLAGS_NOOPTIMIZE : 0;
+    return Transform(cmsCreateTransform(from.get(), in, srgb.get(), out, INTENT_RELATIVE_COLORIMETRIC,
+                                        cmsFLAGS_NOCACHE | cmsFLAGS_COPY_ALPHA | exactly));
+}
+
+void transform(const Transform& t, const cv::Mat& from, cv::Mat& to)
+{
+    tbb::parallel_for(tbb::blocked_range(0, from.rows, 64), [&](const tbb::blocked_range<int>& rows) {
+        cmsDoTransformLineStride(t.get(), from.ptr(rows.begin()), to.ptr(rows.begin()), cmsUInt32Number(from.cols),
+                                 cmsUInt32Number(rows.size()), cmsUInt32Number(from.step), cmsUInt32Number(to.step), 0,
+                                 0);
+    });
+}
+
+/// Colours all over the cube, and what becomes of them: mostly it is sRGB that is embedded.
+bool changes_nothing(const Profile& profile)
+{
+    constexpr int steps = 6;
+    cv::Mat colours(1, steps * steps * steps, CV_8UC3);
+    for (int i = 0; i < colours.cols; ++i)
+        colours.at<cv::Vec3b>(0, i) = {std::uint8_t(i % steps * 51), std::uint8_t(i / steps % steps * 51),
+                                       std::uint8_t(i / steps / steps * 51)};
+    const Transform t = transform_to_srgb(profile, TYPE_BGR_8, TYPE_BGR_8);
+    if (!t)
+        return true;
+    cv::Mat there(colours.size(), colours.type());
+    transform(t, colours, there);
+    return cv::norm(colours, there, cv::NORM_INF) <= 1;
+}
+
+/// One channel: the pixels of a grey photo have it three times.
+void grey_into_srgb(cv::Mat& pixels, const Profile& profile)
+{
+    const bool deep = pixels.depth() == CV_16U;
+    const Transform t = transform_to_srgb(profile, deep ? TYPE_GRAY_16 : TYPE_GRAY_8, deep ? TYPE_BGR_16 : TYPE_BGR_8);
+    if (!t)
+        return;
+    cv::Mat grey, colour(pixels.size(), CV_MAKETYPE(pixels.depth(), 3));
+    cv::extractChannel(pixels, grey, 0);
+    transform(t, grey, colour);
+    const int pairs[] = {0, 0, 1, 1, 2, 2};
+    cv::mixChannels(&colour, 1, &pixels, 1, pairs, 3);
+}
+
+}
+
+std::string profile_problem(const SourceColours& colours)
+{
+    if (colours.icc.empty())
+        return {};
+    const Profile profile = profile_of(colours);
+    if (!profile)
+        return " has a colour profile that cannot be read; its colours are taken for sRGB.";
+    const bool rgb = cmsGetColorSpace(profile.get()) == cmsSigRgbData;
+    if (!rgb && !is_grey(profile))
+        return " has a colour profile for other colours than red, green and blue; it is not used.";
+    if (!transform_to_srgb(profile, rgb ? TYPE_BGR_8 : TYPE_GRAY_8, TYPE_BGR_8))
+        return " has a colour profile that is damaged; its colours are taken for sRGB.";
+    return {};
+}
+
+std::string into_srgb(cv::Mat& pixels, const SourceColours& colours)
+{
+    if (colours == SourceColours() || pixels.empty())
+        return {};
+    if (std::string problem = profile_problem(colours); !problem.empty())
+        return problem;
+    const Profile profile = profile_of(colours);
+    if (is_grey(profile)) {
+        grey_into_srgb(pixels, profile);
+        return {};
+    }
+    if (changes_nothing(profile))
+        return {};
+    const bool deep = pixels.depth() == CV_16U, alpha = pixels.channels() == 4;
+    const cmsUInt32Number type = deep ? (alpha ? TYPE_BGRA_16 : TYPE_BGR_16) : (alpha ? TYPE_BGRA_8 : TYPE_BGR_8);
+    if (const Transform t = transform_to_srgb(profile, type, type))
+        transform(t, pixels, pixels);
+    return {};
+}
+
+}
