@@ -1,5 +1,6 @@
 // What steps keep of shots and photos, through every edit and through files: for all steps that there are.
 #include "core/project/edits.h"
+#include "core/project/history.h"
 #include "core/project/project_json.h"
 #include "core/project/step_json.h"
 #include "core/steps/sort/card_edits.h"
@@ -220,4 +221,37 @@ TEST_CASE("values of many types: shared until one is changed", "[steps]")
     a.steps.drop<UnknownSteps>(); // once more is no harm
     CHECK(a.steps == b.steps);
     CHECK(a.steps.get<UnknownSteps>() == UnknownSteps());
+}
+
+TEST_CASE("what steps keep weighs in the memory of undo, and shared values weigh once", "[project][steps][history]")
+{
+    Shot plain = full_shot(1, 50);
+    plain.photos.edit_all([](ShotPhoto& p) { p.steps = {}; });
+    const Project without = add_shot({}, plain);
+    const auto measured = [](const Project& p) {
+        Project with = p;
+        auto shot = std::make_shared<Shot>(p.shot(first));
+        int n = 0;
+        shot->photos.edit_all([&](ShotPhoto& photo) {
+            for (const StepCoding& c : photo_step_codings())
+                photo.steps.put({c.type, c.sample(++n)});
+        });
+        with.shots[0] = std::move(shot);
+        return with;
+    };
+    const Project with = measured(without);
+    std::size_t least = 0;
+    for (const StepCoding& c : photo_step_codings())
+        least += 50 * c.type->bytes(c.sample(1).get());
+    const std::size_t weight = memory_beyond(with, without);
+    CHECK(weight > least);
+    CHECK(weight < 50 * 4096); // a photo and its values are no pictures
+    CHECK(memory_beyond(rename_shot(with, first, "Another name"), with) < weight / 5); // the photos are shared
+    // History gives up its oldest steps when what is measured gets too much, never the newest.
+    History history(without, weight * 3);
+    for (int i = 0; i < 10; ++i)
+        history.push(measured(rename_shot(without, first, "Name " + std::to_string(i))), "measure");
+    CHECK(history.bytes() <= weight * 4);
+    CHECK(history.current().shot(first).name == "Name 9");
+    CHECK(history.can_undo());
 }
