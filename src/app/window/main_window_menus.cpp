@@ -138,7 +138,9 @@ void MainWindow::build_keys()
                     {{Qt::Key_F11}, [this] { set_full_screen(!isFullScreen()); }, everywhere},
                     {{Qt::Key_Escape}, [this] { end_what_goes_on(); }, everywhere},
                     held_key(
-                        Qt::Key_B, [this](bool on) { picture_->show_as_shot(on); }, everywhere)});
+                        Qt::Key_B, [this](bool on) { picture_->show_as_shot(on); }, everywhere),
+                    held_key(
+                        Qt::Key_C, [this](bool on) { picture_->show_before(on); }, everywhere)});
     for (std::size_t i = 0; i < pages_.size(); ++i)
         keys_->add(step_modules()[i]->info.key, pages_[i]->keys());
 }
@@ -165,6 +167,7 @@ std::vector<KeyHelp> MainWindow::key_help() const
         {tr("Shift + ,   Shift + ."), tr("one photo back, one photo on")},
         {tr("G"), tr("onion skin")},
         {tr("B"), tr("held: as shot")},
+        {tr("C"), tr("held: what the photo is compared with, in Sort the one before")},
         {tr("Z"), tr("the picture at full size, or whole again")},
         {tr("Arrow keys, Page, Home, End"), tr("move on the Sheet; with Shift the selection grows")},
         {tr("Ctrl + A   Esc"), tr("select all photos of the shot; select none")}};

@@ -25,8 +25,11 @@ Session::Session(Background& background, const std::filesystem::path& recovery_f
 {
     connect(&search_, &Task::progress, this, &Session::progress);
     connect(&search_, &Task::failed, this, &Session::failed);
-    connect(&search_, &Task::stopped, this,
-            [this] { Q_EMIT failed(tr("Stopped. The photos that were found so far are in.")); });
+    connect(&search_, &Task::stopped, this, [this] {
+        // What came in stays; of photos that are gone nothing is exchanged before all were looked for.
+        Q_EMIT failed(finding_ ? tr("Stopped. No photo was exchanged.")
+                               : tr("Stopped. The photos that were found so far are in."));
+    });
     try {
         recovery_ = std::make_shared<RecoverySlot>(recovery_folder);
     } catch (const Failure& failure) {
@@ -239,6 +242,7 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
     if (busy())
         return;
     arriving_ = 0;
+    finding_ = false;
     const auto arrived = [this, self = QPointer<QObject>(this), places, arrivals = ++arrivals_,
                           &background = background_](ScanResult so_far) {
         background.post(self, [this, places, arrivals, so_far = std::move(so_far)] {
@@ -290,6 +294,9 @@ void Session::take_arrival(const ScanResult& found, const std::vector<std::files
 
 void Session::find_again(const std::filesystem::path& folder)
 {
+    if (busy())
+        return;
+    finding_ = true;
     struct Searched
     {
         std::vector<Match> matches;

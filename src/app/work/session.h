@@ -103,6 +103,7 @@ private:
     std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to
     QTimer recovery_timer_;
     bool recovery_writing_ = false;
+    bool finding_ = false;       ///< what the search is for: photos that are gone; else new ones
     Task search_;                ///< for photos: new ones, or those that are gone
     std::uint64_t arrivals_ = 0; ///< tells what an earlier search brings from what is waited for
     std::uint64_t arriving_ = 0; ///< the gesture of what arrives; 0 before the first of it

@@ -45,6 +45,11 @@ bool is_grey(const Profile& profile)
     return cmsGetColorSpace(profile.get()) == cmsSigGrayData;
 }
 
+bool is_rgb(const Profile& profile)
+{
+    return cmsGetColorSpace(profile.get()) == cmsSigRgbData;
+}
+
 Transform transform_to_srgb(const Profile& from, cmsUInt32Number in, cmsUInt32Number out)
 {
     const Profile srgb(cmsCreate_sRGBProfile());
@@ -63,34 +68,49 @@ void transform(const Transform& t, const cv::Mat& from, cv::Mat& to)
     });
 }
 
-/// Colours all over the cube, and what becomes of them: mostly it is sRGB that is embedded.
-bool changes_nothing(const Profile& profile)
+/// Colours all over the cube, and what becomes of them: mostly it is sRGB that is embedded. eight: of B G R, 8 bit.
+bool changes_nothing(const Transform& eight)
 {
     constexpr int steps = 6;
     cv::Mat colours(1, steps * steps * steps, CV_8UC3);
     for (int i = 0; i < colours.cols; ++i)
         colours.at<cv::Vec3b>(0, i) = {std::uint8_t(i % steps * 51), std::uint8_t(i / steps % steps * 51),
                                        std::uint8_t(i / steps / steps * 51)};
-    const Transform t = transform_to_srgb(profile, TYPE_BGR_8, TYPE_BGR_8);
-    if (!t)
-        return true;
     cv::Mat there(colours.size(), colours.type());
-    transform(t, colours, there);
+    transform(eight, colours, there);
     return cv::norm(colours, there, cv::NORM_INF) <= 1;
 }
 
-/// One channel: the pixels of a grey photo have it three times.
-void grey_into_srgb(cv::Mat& pixels, const Profile& profile)
+/// One channel: the pixels of a grey photo have it three times. Whether the profile could be used.
+bool grey_into_srgb(cv::Mat& pixels, const Profile& profile)
 {
     const bool deep = pixels.depth() == CV_16U;
     const Transform t = transform_to_srgb(profile, deep ? TYPE_GRAY_16 : TYPE_GRAY_8, deep ? TYPE_BGR_16 : TYPE_BGR_8);
     if (!t)
-        return;
+        return false;
     cv::Mat grey, colour(pixels.size(), CV_MAKETYPE(pixels.depth(), 3));
     cv::extractChannel(pixels, grey, 0);
     transform(t, grey, colour);
     const int pairs[] = {0, 0, 1, 1, 2, 2};
     cv::mixChannels(&colour, 1, &pixels, 1, pairs, 3);
+    return true;
+}
+
+bool rgb_into_srgb(cv::Mat& pixels, const Profile& profile)
+{
+    const Transform eight = transform_to_srgb(profile, TYPE_BGR_8, TYPE_BGR_8);
+    if (!eight || changes_nothing(eight))
+        return bool(eight);
+    const bool deep = pixels.depth() == CV_16U, alpha = pixels.channels() == 4;
+    if (!deep && !alpha) {
+        transform(eight, pixels, pixels);
+        return true;
+    }
+    const cmsUInt32Number type = deep ? (alpha ? TYPE_BGRA_16 : TYPE_BGR_16) : TYPE_BGRA_8;
+    const Transform other = transform_to_srgb(profile, type, type);
+    if (other)
+        transform(other, pixels, pixels);
+    return bool(other);
 }
 
 }
@@ -102,10 +122,9 @@ std::string profile_problem(const SourceColours& colours)
     const Profile profile = profile_of(colours);
     if (!profile)
         return " has a colour profile that cannot be read; its colours are taken for sRGB.";
-    const bool rgb = cmsGetColorSpace(profile.get()) == cmsSigRgbData;
-    if (!rgb && !is_grey(profile))
+    if (!is_rgb(profile) && !is_grey(profile))
         return " has a colour profile for other colours than red, green and blue; it is not used.";
-    if (!transform_to_srgb(profile, rgb ? TYPE_BGR_8 : TYPE_GRAY_8, TYPE_BGR_8))
+    if (!transform_to_srgb(profile, is_grey(profile) ? TYPE_GRAY_8 : TYPE_BGR_8, TYPE_BGR_8))
         return " has a colour profile that is damaged; its colours are taken for sRGB.";
     return {};
 }
@@ -114,20 +133,10 @@ std::string into_srgb(cv::Mat& pixels, const SourceColours& colours)
 {
     if (colours == SourceColours() || pixels.empty())
         return {};
-    if (std::string problem = profile_problem(colours); !problem.empty())
-        return problem;
     const Profile profile = profile_of(colours);
-    if (is_grey(profile)) {
-        grey_into_srgb(pixels, profile);
-        return {};
-    }
-    if (changes_nothing(profile))
-        return {};
-    const bool deep = pixels.depth() == CV_16U, alpha = pixels.channels() == 4;
-    const cmsUInt32Number type = deep ? (alpha ? TYPE_BGRA_16 : TYPE_BGR_16) : (alpha ? TYPE_BGRA_8 : TYPE_BGR_8);
-    if (const Transform t = transform_to_srgb(profile, type, type))
-        transform(t, pixels, pixels);
-    return {};
+    const bool used = profile && (is_grey(profile) ? grey_into_srgb(pixels, profile)
+                                                   : is_rgb(profile) && rgb_into_srgb(pixels, profile));
+    return used ? std::string() : profile_problem(colours);
 }
 
 }

@@ -4,6 +4,7 @@
 
 #include <exiv2/exiv2.hpp>
 
+#include <algorithm>
 #include <mutex>
 
 namespace frenlo {
@@ -149,12 +150,29 @@ Result<Metadata> read_metadata(const std::filesystem::path& file)
     }
 }
 
+namespace {
+
+/// Where the segments before the start of scan end; the whole where there is none.
+std::size_t jpeg_header_size(std::string_view bytes)
+{
+    const auto byte = [&](std::size_t i) { return std::size_t(static_cast<unsigned char>(bytes[i])); };
+    std::size_t at = 2;
+    while (at + 4 <= bytes.size() && byte(at) == 0xFF && byte(at + 1) != 0xDA)
+        at += 2 + byte(at + 2) * 256 + byte(at + 3);
+    return std::min(at, bytes.size());
+}
+
+}
+
 SourceColours colours_in(std::string_view bytes)
 {
     // Most photos say nothing: that is seen without a library, whose reading takes longer than a small picture's
     // decoding.
-    constexpr std::size_t header = 1 << 20;
-    const std::string_view first = bytes.substr(0, header);
+    // In a JPEG the header ends where the picture's data begins (start of scan, ITU-T T.81).
+    constexpr std::size_t most_header = 1 << 20;
+    std::string_view first = bytes.substr(0, most_header);
+    if (first.starts_with("\xFF\xD8"))
+        first = first.substr(0, jpeg_header_size(first));
     const bool tiff = first.starts_with("II") || first.starts_with("MM"); // what it says may stand anywhere in it
     const auto has = [&](std::string_view mark) { return first.find(mark) != std::string_view::npos; };
     if (!tiff && !has("ICC_PROFILE") && !has("iCCP") && !has("ICCP") && !has("R03"))

@@ -14,9 +14,8 @@
 namespace frenlo::app {
 
 SortPage::SortPage(const Services& s)
-    : background_(s.background), session_(s.session), viewing_(s.viewing), picture_(s.picture),
-      findings_(s.background, s.session, s.loader), controller_(s.background, s.session, s.viewing, findings_),
-      filer_(s.background, s.session, s.filings),
+    : background_(s.background), session_(s.session), viewing_(s.viewing), findings_(s.background, s.session, s.loader),
+      controller_(s.background, s.session, s.viewing, findings_), filer_(s.background, s.session, s.filings),
       bench_(new SortBench(s.session, s.viewing, findings_, controller_, filer_)),
       tools_(new SortTools(s.session, s.viewing, controller_, s.picture)), order_(make_order_button(controller_))
 {
@@ -67,16 +66,13 @@ std::vector<StepKey> SortPage::keys()
     using enum StepKey::Where;
     return {{{Qt::Key_X}, [this] { controller_.toggle_aside(); }, everywhere},
             {{Qt::Key_BracketLeft}, [this] { controller_.first_here(); }},
-            {{Qt::Key_BracketRight}, [this] { controller_.last_here(); }},
-            held_key(
-                Qt::Key_C, [this](bool on) { picture_.show_before(on); }, step)};
+            {{Qt::Key_BracketRight}, [this] { controller_.last_here(); }}};
 }
 
 std::vector<KeyHelp> SortPage::key_help() const
 {
     return {{tr("X"), tr("set the selected photos aside, or bring them back")},
             {tr("[   ]"), tr("in Sort: first and last of a shot")},
-            {tr("C"), tr("in Sort, held: the photo before, in place of this one")},
             {tr("Alt + Left   Alt + Right"), tr("in Sort: move the selected photos")},
             {tr("F2"), tr("in the list of shots: name the shot")}};
 }

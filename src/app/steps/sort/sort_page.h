@@ -36,7 +36,6 @@ private:
     Background& background_;
     Session& session_;
     Viewing& viewing_;
-    PictureView& picture_;
     Findings findings_;
     SortController controller_;
     Filer filer_;

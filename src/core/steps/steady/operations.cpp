@@ -166,9 +166,8 @@ Operation align_by_points(const Shot& shot, PhotoIndex photo, PhotoIndex other, 
     const Steadying steady = shot.steps.get<Steadying>();
     return [=, id = shot.id, photo_id = shot.photos[photo.at()].id,
             region = Region(steady_region(shot))](const PhotoSource& source, const Job&) {
-        Alignment set;
         const Transform t = by_points(pairs, steady.movement);
-        set.from_film = t * lies;
+        Alignment set{.from_film = t * lies, .doubt = {}};
         try { // a click is good to a pixel or two; from there the photos themselves say it better, where they agree
             const Alignment exact =
                 align_to(one, against, lies, movement_by_points(pairs.size(), steady.movement), region, source, t);
@@ -176,7 +175,7 @@ Operation align_by_points(const Shot& shot, PhotoIndex photo, PhotoIndex other, 
             if (corner_distance(exact.from_film, set.from_film, steady.size) < by_hand * steady.size.width)
                 set = exact;
         } catch (const Failure&) { // the photos do not agree: that is why the points were set by hand
-            set.from_film = t * lies;
+            return alignment_edit(id, photo_id, set);
         }
         return alignment_edit(id, photo_id, set);
     };

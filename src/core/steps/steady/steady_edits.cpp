@@ -63,20 +63,28 @@ std::optional<Costliest> costliest_photo(const Shot& shot)
     return best;
 }
 
+namespace {
+
+/// The photos lie as was measured, and nobody else does.
+template <class Registration>
+void lay(Shot& shot, const ToMeasure& measured, const Registration& result, SteadyWay way, Movement movement)
+{
+    shot.photos.edit_all([](ShotPhoto& p) { p.steps.drop<Alignment>(); });
+    for (std::size_t i = 0; i < measured.at.size(); ++i)
+        shot.photos.edit(measured.at[i].at()).steps.set(result.photos.at(i));
+    Steadying& steady = shot.steps.edit<Steadying>();
+    steady.way = way;
+    steady.movement = movement;
+    steady.size = result.size;
+    steady.trusted = result.trusted;
+}
+
+}
+
 Project hold_still(const Project& project, ShotIndex shot, const ToMeasure& measured, const StillRegistration& result,
                    Movement movement)
 {
-    return with_shot(project, shot, [&](Shot& s) {
-        s.photos.edit_all([](ShotPhoto& p) { p.steps.drop<Alignment>(); });
-        for (std::size_t i = 0; i < measured.at.size(); ++i)
-            s.photos.edit(measured.at[i].at()).steps.set(result.photos.at(i));
-        Steadying steady = s.steps.get<Steadying>();
-        steady.way = SteadyWay::still;
-        steady.movement = movement;
-        steady.size = result.size;
-        steady.trusted = result.trusted;
-        s.steps.set(std::move(steady));
-    });
+    return with_shot(project, shot, [&](Shot& s) { lay(s, measured, result, SteadyWay::still, movement); });
 }
 
 namespace {
@@ -122,17 +130,9 @@ Project smooth_walk(const Project& project, ShotIndex shot, const ToMeasure& mea
                     Movement movement, std::optional<Smoothing> smoothing)
 {
     return with_shot(project, shot, [&](Shot& s) {
-        s.photos.edit_all([](ShotPhoto& p) { p.steps.drop<Alignment>(); });
-        for (std::size_t i = 0; i < measured.at.size(); ++i)
-            s.photos.edit(measured.at[i].at()).steps.set(result.photos.at(i));
-        Steadying steady = s.steps.get<Steadying>();
-        steady.way = SteadyWay::smooth;
-        steady.movement = movement;
-        steady.size = result.size;
-        steady.trusted = result.trusted;
+        lay(s, measured, result, SteadyWay::smooth, movement);
         if (smoothing)
-            steady.smoothing = *smoothing;
-        s.steps.set(std::move(steady));
+            s.steps.edit<Steadying>().smoothing = *smoothing;
         smooth(project, s);
     });
 }
