@@ -15,8 +15,9 @@ if(FRENLO_FUZZ)
 endif()
 
 find_program(FRENLO_CCACHE ccache)
-if(FRENLO_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
-  set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_SLOPPINESS=pch_defines,time_macros ${FRENLO_CCACHE})
+if(FRENLO_CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER) # paths are taken relative, so that a second clone finds what the first one built
+  set(CMAKE_CXX_COMPILER_LAUNCHER ${CMAKE_COMMAND} -E env CCACHE_SLOPPINESS=pch_defines,time_macros,include_file_mtime,include_file_ctime
+    CCACHE_BASEDIR=${CMAKE_SOURCE_DIR} CCACHE_NOHASHDIR=1 ${FRENLO_CCACHE})
 endif()
 find_program(FRENLO_MOLD mold)
 if(FRENLO_MOLD)

@@ -4,7 +4,6 @@
 #include "core/steps/pace/with_pacing.h"
 
 #include <algorithm>
-#include <ranges>
 
 namespace frenlo {
 
@@ -56,10 +55,10 @@ PhotoIndex last_start(const Project& project, const Shot& shot, const KeptRange&
         try {
             const Rate paced = pacing_rate(project, shot);
             Fraction left = length->value;
-            for (const HeldPhoto& p : std::views::reverse(photos)) {
-                left = left - length_of(p.hold, paced).value;
+            for (auto p = photos.rbegin(); p != photos.rend(); ++p) {
+                left = left - length_of(p->hold, paced).value;
                 if (left <= Fraction(0))
-                    return p.photo;
+                    return p->photo;
             }
         } catch (const std::overflow_error&) {
             too_fine();
