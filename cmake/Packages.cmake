@@ -10,6 +10,7 @@ pkg_check_modules(TURBOJPEG REQUIRED IMPORTED_TARGET libturbojpeg)
 pkg_check_modules(DECODERS REQUIRED IMPORTED_TARGET libpng libtiff-4 libwebp)
 pkg_check_modules(XXHASH REQUIRED IMPORTED_TARGET libxxhash)
 pkg_check_modules(LCMS REQUIRED IMPORTED_TARGET lcms2)
+pkg_check_modules(ZIMG REQUIRED IMPORTED_TARGET zimg>=3)
 # Debian's config files of these two export no usable target, or none at all: header-only.
 find_path(NLOHMANN_INCLUDE nlohmann/json.hpp REQUIRED)
 find_path(EXPECTED_INCLUDE tl/expected.hpp REQUIRED)

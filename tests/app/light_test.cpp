@@ -186,7 +186,7 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     CHECK_FALSE(list->item(0)->text().contains(q("▲")));
     CHECK(*light_now(shot(), flash) - *light_now(shot(), flash - 1) > 0.5);
     decide("mixed from its neighbours");
-    CHECK(request_for_shares(shot(), std::array{Share{flash}}, {300, 200}).mixed_with.size() == 1);
+    CHECK(request_for_shares(shot(), std::array{Share{flash}}, {300, 200}).parts.size() == 2);
     decide("set aside");
     CHECK(shot().photos[9].aside);
     p.key(Qt::Key_Z, Qt::ControlModifier);

@@ -276,7 +276,7 @@ TEST_CASE("mixed frames are seen as they are written", "[window][pace][picture]"
     auto& view = *p.window().findChild<app::PictureView*>();
     const Schedule film = schedule_of(p.project(), p.shot());
     const auto request = request_for_shares(p.shot(), film.shares_at(FrameIndex(1)), view.picture_size());
-    REQUIRE(request.mixed_with.size() == 1);
+    REQUIRE(request.parts.size() == 2);
     const QImage shown = view.grab().toImage().convertToFormat(QImage::Format_RGB32);
     const QImage made = app::to_image(*render(request, Originals()));
     const QPoint corner(int(std::lround((shown.width() - made.width()) / 2.0)),

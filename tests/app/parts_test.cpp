@@ -227,18 +227,18 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     s.near = {PhotoIndex(2)};
     const auto still = plan_loads(s);
     REQUIRE(still.size() == 1 + 2 + 2 + 1 + 1);
-    CHECK(still[0].request.photo == shot.photos[7].photo);
+    CHECK(still[0].request.photo() == shot.photos[7].photo);
     CHECK(still[0].quality == Quality::preview);
     CHECK(still[1].quality == Quality::camera); // rough tiles before fine ones
     CHECK(still[5].quality == Quality::exact);  // what stands still is seen as it will be written
-    CHECK(still[6].request.photo == shot.photos[2].photo);
+    CHECK(still[6].request.photo() == shot.photos[2].photo);
 
     s.playing = true;
     s.play_end = FrameIndex(schedule.frames());
     const auto playing = plan_loads(s);
-    CHECK(playing[1].request.photo == shot.photos[7].photo);
-    CHECK(playing[2].request.photo == shot.photos[8].photo); // on twos: eight frames are four photos
-    CHECK(playing[4].request.photo == shot.photos[10].photo);
+    CHECK(playing[1].request.photo() == shot.photos[7].photo);
+    CHECK(playing[2].request.photo() == shot.photos[8].photo); // on twos: eight frames are four photos
+    CHECK(playing[4].request.photo() == shot.photos[10].photo);
     for (const auto& w : playing)
         CHECK(w.quality != Quality::exact);
 
@@ -249,8 +249,8 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     const auto ready = plan_loads(s);
     REQUIRE(ready.size() == still.size() + 10);
     CHECK(std::equal(still.begin(), still.end(), ready.begin()));
-    CHECK(ready[still.size()].request.photo == shot.photos[7].photo);
-    CHECK(ready.back().request.photo == shot.photos[16].photo);
+    CHECK(ready[still.size()].request.photo() == shot.photos[7].photo);
+    CHECK(ready.back().request.photo() == shot.photos[16].photo);
     s.play_begin = FrameIndex(20); // only what is played: photos 11 to 13, again and again
     s.play_end = FrameIndex(26);
     CHECK(plan_loads(s).size() == still.size() + 3);
@@ -352,7 +352,7 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
         std::vector<PhotoPtr> photos;
         for (const auto& w : wanted)
             if (w.quality == Quality::exact)
-                photos.push_back(w.request.photo);
+                photos.push_back(w.request.photo());
         return photos;
     };
     CHECK(exact(plan_loads(s)) == std::vector{shot.photos[2].photo, shot.photos[1].photo});

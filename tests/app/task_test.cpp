@@ -142,7 +142,7 @@ TEST_CASE("what an operation found becomes one step of the project as it is then
     app::Task task(background, app::Rank::measure);
     const ShotId id = session.project().shots[0]->id;
     const Operation operation = [id](const PhotoSource&, const Job&) -> Edit {
-        return [id](const Project& now) { return set_backdrop(now, find_measured(now, id), {1, 2, 3}); };
+        return [id](const Project& now) { return set_backdrop(now, find_measured(now, id), Backdrop{1, 2, 3}); };
     };
     task.start({id, "test"}, operation, session, QStringLiteral("Paint"));
     session.apply([](const Project& p) { return rename_shot(p, ShotIndex(0), "Ship"); }, QStringLiteral("Rename"));

@@ -217,7 +217,7 @@ TEST_CASE("what Sort decides is in the project file", "[file]")
     Project p = card_of(6, {{1, 3}, {4, 6}});
     p = set_first(p, card, PhotoIndex(2));
     p = turn_photos(p, card, std::array{PhotoIndex(0)}, 3);
-    p = set_backdrop(p, card, {1, 2, 250});
+    p = set_backdrop(p, card, Backdrop{1, 2, 250});
     p = resolve(p, card, Finding{FindingKind::copy, {"/card/HARB0001.JPG"}, "", {}});
     auto shot = std::make_shared<Shot>(p.shot(card));
     shot->kind = ShotKind::walked;

@@ -7,8 +7,10 @@
 #include "core/steps/steady/steady_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
+#include "tests/support/requests.h"
 
 using namespace frenlo;
+using namespace frenlo::test;
 
 namespace {
 
@@ -80,33 +82,38 @@ TEST_CASE("every field of every value comes back from its file, and counts", "[f
 
 TEST_CASE("whatever a picture depends on, another request is another key", "[fields][render]")
 {
-    PictureRequest usual;
-    usual.photo = Coded<PhotoPtr>::sample(1, {});
-    CHECK(usual == PictureRequest(usual));
-    std::vector<PictureRequest> others(12, usual);
-    others[0].photo = Coded<PhotoPtr>::sample(2, {});
+    const FrameRequest usual = request_of(Coded<PhotoPtr>::sample(1, {}), {});
+    CHECK(usual == FrameRequest(usual));
+    std::vector<FrameRequest> others(14, usual);
+    placed(others[0]).photo = Coded<PhotoPtr>::sample(2, {});
     others[1].size = {4, 3};
-    others[2].fit = Fit::fill;
-    others[3].turns = 1;
-    others[4].damage = Damage::accept;
-    others[5].backdrop = {1, 0, 0};
+    placed(others[2]).fit = Fit::fill;
+    placed(others[3]).turns = 1;
+    placed(others[4]).damage = Damage::accept;
+    placed(others[5]).backdrop = {1, 0, 0};
     others[6].depth = Depth::sixteen;
-    others[7].placement = Placement();
-    others[8].stages.edit<Correction>().by_place = std::vector<double>(12, 0.0);
-    others[9].weight = 0.5;
-    others[10].mixed_with = {usual};
-    others[11].placement = Placement{Transform::eye(), {4, 3}, {0, 0, 1, 1}, Edges::mirrored};
+    placed(others[7]).placement = Placement();
+    placed(others[8]).stages.edit<Correction>().by_place = std::vector<double>(12, 0.0);
+    others[9].parts[0].weight = 0.5;
+    others[10].parts.push_back(usual.parts[0]);
+    placed(others[11]).placement = Placement{Transform::eye(), {4, 3}, {0, 0, 1, 1}, Edges::mirrored};
+    others[12].alpha = true;
+    others[13].parts[0].what = std::make_shared<const FrameRequest>(usual); // a frame of another film
     for (std::size_t i = 0; i < others.size(); ++i)
         for (std::size_t k = 0; k <= others.size(); ++k) {
-            const PictureRequest& other = k == others.size() ? usual : others[k];
+            const FrameRequest& other = k == others.size() ? usual : others[k];
             CAPTURE(i, k);
             CHECK((others[i] == other) == (i == k));
             CHECK((hash_of(others[i]) == hash_of(other)) == (i == k));
         }
-    PictureRequest again = usual;
-    again.photo = std::make_shared<const PhotoFile>(*usual.photo);
+    FrameRequest again = usual;
+    placed(again).photo = std::make_shared<const PhotoFile>(*usual.photo());
     CHECK(again == usual); // by what it is, not where
     CHECK(hash_of(again) == hash_of(usual));
+    again = others[13];
+    again.parts[0].what = std::make_shared<const FrameRequest>(usual);
+    CHECK(again == others[13]);
+    CHECK(hash_of(again) == hash_of(others[13]));
 }
 
 TEST_CASE("words and their values", "[fields]")

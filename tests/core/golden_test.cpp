@@ -10,6 +10,7 @@
 #include "tests/support/accepted.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
+#include "tests/support/requests.h"
 #include "tests/support/temp_folder.h"
 
 #include <opencv2/core.hpp>
@@ -83,7 +84,7 @@ struct Folder
     }
 };
 
-cv::Mat rendered(const PictureRequest& request)
+cv::Mat rendered(const FrameRequest& request)
 {
     return render(request, Originals()).value();
 }
@@ -109,16 +110,19 @@ TEST_CASE("photos look as they did when they were last looked at", "[golden][ren
     check_golden("plain-larger", rendered(photo(0, {540, 360}))(cv::Rect(360, 60, 120, 100)));
     check_golden("inside-with-bars", rendered(photo(0, {80, 80})));
     check_golden("fill", rendered(photo(0, {80, 80}, Fit::fill)));
-    PictureRequest turned = photo(1, {80, 120});
-    turned.turns = 3;
+    FrameRequest turned = photo(1, {80, 120});
+    placed(turned).turns = 3;
     check_golden("turned", rendered(turned));
     check_golden("sixteen-to-eight", rendered(photo(2, small)));
-    PictureRequest deep = photo(2, small);
+    FrameRequest deep = photo(2, small);
     deep.depth = Depth::sixteen;
     check_golden("sixteen", rendered(deep));
-    PictureRequest glass = photo(3, small);
-    glass.backdrop = {200, 60, 30};
+    FrameRequest glass = photo(3, small);
+    placed(glass).backdrop = {200, 60, 30};
     check_golden("transparent-on-red", rendered(glass));
+    placed(glass).backdrop.reset();
+    glass.alpha = true;
+    check_golden("transparent", rendered(glass));
 }
 
 TEST_CASE("a film looks as it did when it was last looked at", "[golden][render]")
@@ -154,9 +158,7 @@ TEST_CASE("a film looks as it did when it was last looked at", "[golden][render]
     steady.steps.edit<Steadying>().edges = Edges::mirrored;
     check_golden("steady-edges-mirrored", rendered(film(steady, {{PhotoIndex(0)}})));
     check_golden("mixed", rendered(film(f.shot, {{PhotoIndex(0), 0.25}, {PhotoIndex(1), 0.75}})));
-    PictureRequest deep = film(steady, {{PhotoIndex(0), 0.5}, {PhotoIndex(2), 0.5}});
+    FrameRequest deep = film(steady, {{PhotoIndex(0), 0.5}, {PhotoIndex(2), 0.5}});
     deep.depth = Depth::sixteen;
-    for (PictureRequest& other : deep.mixed_with)
-        other.depth = Depth::sixteen;
     check_golden("mixed-steady-light-sixteen", rendered(deep));
 }

@@ -8,6 +8,7 @@
 #include "core/steps/steady/steady_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
+#include "tests/support/requests.h"
 
 #include <opencv2/core.hpp>
 
@@ -32,13 +33,19 @@ inline std::size_t hash_value(const Lifted& l)
 {
     return std::size_t(l.by);
 }
-inline cv::Mat apply_stage(const Doubled& d, const cv::Mat& picture, const cv::Rect2d&)
+inline RowStage row_stage(const Doubled& d, const StagePhoto& photo)
 {
-    return picture * std::pow(2, d.times);
+    return [times = std::exp2(float(d.times)), width = photo.size.width](int, int, int, float* p) {
+        for (int i = 0; i < 4 * width; ++i)
+            p[i] *= i % 4 == 3 ? 1 : times;
+    };
 }
-inline cv::Mat apply_stage(const Lifted& l, const cv::Mat& picture, const cv::Rect2d&)
+inline RowStage row_stage(const Lifted& l, const StagePhoto& photo)
 {
-    return picture + cv::Scalar::all(l.by);
+    return [by = float(l.by), width = photo.size.width](int, int, int, float* p) {
+        for (int i = 0; i < 4 * width; ++i)
+            p[i] += i % 4 == 3 ? 0 : by;
+    };
 }
 
 }
@@ -61,7 +68,14 @@ using namespace frenlo::test;
 
 namespace {
 
-const cv::Mat plain(4, 6, CV_8UC3, cv::Scalar(20, 40, 60));
+/// Six pixels of light.
+CanvasRows plain()
+{
+    return {{6, 4}, [](int, int, int, float* p) {
+                for (int x = 0; x < 6; ++x, p += 4)
+                    std::copy_n(std::array<float, 4>{20, 40, 60, 1}.data(), 4, p);
+            }};
+}
 
 }
 
@@ -74,33 +88,35 @@ TEST_CASE("stages come in their order, however they were set", "[stages]")
         stages.set(Doubled{1});
         if (!turned)
             stages.set(Lifted{5});
-        const cv::Mat out = apply_stages(stages, plain, {0, 0, 1, 1});
-        CHECK(out.at<cv::Vec3b>(0, 0) == cv::Vec3b((20 + 5) * 2, (40 + 5) * 2, (60 + 5) * 2));
+        std::array<float, 24> row{};
+        staged(plain(), stages, Transform::eye()).row(0, 0, 6, row.data());
+        CHECK(std::vector(row.begin() + 20, row.end()) == std::vector<float>{(20 + 5) * 2, (40 + 5) * 2, (60 + 5) * 2, 1});
     }
-    CHECK(plain.at<cv::Vec3b>(0, 0) == cv::Vec3b(20, 40, 60)); // what came in is not changed
 }
 
-TEST_CASE("no stage leaves a picture as it is, without a copy", "[stages]")
+TEST_CASE("no stage leaves rows as they are", "[stages]")
 {
-    CHECK(apply_stages({}, plain, {0, 0, 1, 1}).data == plain.data);
+    std::array<float, 24> row{}, as_it_was{};
+    plain().row(0, 0, 6, as_it_was.data());
+    staged(plain(), {}, Transform::eye()).row(0, 0, 6, row.data());
+    CHECK(row == as_it_was);
 }
 
 TEST_CASE("pictures with other stages are other pictures", "[stages]")
 {
-    PictureRequest a;
-    a.photo = std::make_shared<PhotoFile>();
-    PictureRequest b = a;
+    FrameRequest a = request_of(std::make_shared<PhotoFile>(), {});
+    FrameRequest b = a;
     CHECK(a == b);
-    b.stages.set(Doubled{1});
+    placed(b).stages.set(Doubled{1});
     CHECK_FALSE(a == b);
     CHECK(hash_of(a) != hash_of(b));
-    a.stages.set(Doubled{2});
+    placed(a).stages.set(Doubled{2});
     CHECK_FALSE(a == b);
-    a.stages.set(Doubled{1});
+    placed(a).stages.set(Doubled{1});
     CHECK(a == b);
     CHECK(hash_of(a) == hash_of(b));
-    a.stages.set(Lifted{1});
-    b.stages.set(Lifted{1}); // the same two, set in the other order
+    placed(a).stages.set(Lifted{1});
+    placed(b).stages.set(Lifted{1}); // the same two, set in the other order
     CHECK(a == b);
 }
 
@@ -118,19 +134,19 @@ TEST_CASE("what lies in the film and what is done to its light goes into the req
     const auto request = [&](Corrections corrections = Corrections::applied) {
         return request_for_shares(shot, shares, {60, 40}, Fit::inside, corrections);
     };
-    CHECK_FALSE(request().placement);
-    CHECK(request().stages == StageValues());
+    CHECK_FALSE(placed(request()).placement);
+    CHECK(placed(request()).stages == StageValues());
     CHECK(film_size(shot) == cv::Size(600, 400));
     CHECK(film_transforms(shot, std::array{PhotoIndex(0), PhotoIndex(1)}).empty());
 
     Alignment lies;
     lies.from_film = Transform(1, 0, 7, 0, 1, -3, 0, 0, 1);
     shot.photos.edit(1).steps.set(lies);
-    CHECK_FALSE(request().placement); // the shot is as shot
+    CHECK_FALSE(placed(request()).placement); // the shot is as shot
     shot.steps.set(Steadying{.size = {600, 400}, .crop = {10, 10, 500, 300}});
-    REQUIRE(request().placement);
-    CHECK(request().placement->from_film == lies.from_film);
-    CHECK(request().placement->crop == cv::Rect(10, 10, 500, 300));
+    REQUIRE(placed(request()).placement);
+    CHECK(placed(request()).placement->from_film == lies.from_film);
+    CHECK(placed(request()).placement->crop == cv::Rect(10, 10, 500, 300));
     CHECK(film_size(shot) == cv::Size(500, 300));
     CHECK(film_transforms(shot, std::array{PhotoIndex(0), PhotoIndex(1)}) ==
           std::vector<Transform>{Transform::eye(), lies.from_film});
@@ -138,21 +154,21 @@ TEST_CASE("what lies in the film and what is done to its light goes into the req
     PhotoLight light;
     light.change.correction.gain = {0.1, 0.2, 0.3};
     shot.photos.edit(1).steps.set(light);
-    CHECK(request().stages == StageValues());
+    CHECK(placed(request()).stages == StageValues());
     shot.steps.set(Deflicker());
-    REQUIRE(request().stages.has<Correction>());
-    CHECK(request().stages.get<Correction>().gain == Stops3{0.1, 0.2, 0.3});
-    CHECK_FALSE(request(Corrections::none).stages.has<Correction>()); // in its own light, where the film has it
-    CHECK(request(Corrections::none).placement);
+    REQUIRE(placed(request()).stages.has<Correction>());
+    CHECK(placed(request()).stages.get<Correction>().gain == Stops3{0.1, 0.2, 0.3});
+    CHECK_FALSE(placed(request(Corrections::none)).stages.has<Correction>()); // in its own light, where the film has it
+    CHECK(placed(request(Corrections::none)).placement);
 
     // A photo that its neighbours stand in for is not asked for.
     shot.photos.edit(1).steps.edit<PhotoLight>().remedy = LightRemedy::mixed;
     CHECK(standing_in(shot, PhotoIndex(1)).size() == 2);
     CHECK(standing_in(shot, PhotoIndex(0)) == std::vector<Share>{{PhotoIndex(0), 1}});
-    const PictureRequest mixed = request();
-    CHECK(mixed.photo == shot.photos[0].photo);
-    REQUIRE(mixed.mixed_with.size() == 1);
-    CHECK(mixed.mixed_with[0].photo == shot.photos[2].photo);
-    CHECK(mixed.weight + mixed.mixed_with[0].weight == 1);
-    CHECK(request(Corrections::none).photo == shot.photos[1].photo);
+    const FrameRequest mixed = request();
+    CHECK(mixed.photo() == shot.photos[0].photo);
+    REQUIRE(mixed.parts.size() == 2);
+    CHECK(placed(mixed, 1).photo == shot.photos[2].photo);
+    CHECK(mixed.parts[0].weight + mixed.parts[1].weight == 1);
+    CHECK(request(Corrections::none).photo() == shot.photos[1].photo);
 }

@@ -101,7 +101,7 @@ std::vector<Edit> edits()
         {"rename", [](const Project& p) { return rename_shot(p, first, "Another name"); }},
         {"backdrop",
          [](const Project& p) {
-             return set_backdrop(p, first, {9, 8, 7});
+             return set_backdrop(p, first, Backdrop{9, 8, 7});
          }},
         {"exchange for another photo of the same size", exchanged({600, 400}), {2}, true},
         {"exchange for a larger one", exchanged({1200, 800}), {2}},

@@ -20,7 +20,7 @@ public:
     /// The photo that the one under the player is compared with; -1 where there is none.
     [[nodiscard]] virtual PhotoIndex compared_photo() const { return PhotoIndex(-1); }
     /// What is compared with, where it is no other photo: at this size; nothing where there is nothing.
-    [[nodiscard]] virtual std::optional<PictureRequest> compared_picture(cv::Size) const { return std::nullopt; }
+    [[nodiscard]] virtual std::optional<FrameRequest> compared_picture(cv::Size) const { return std::nullopt; }
     /// What it is compared with: "the reference photo".
     [[nodiscard]] virtual QString compared_name() const { return {}; }
     /// What is said above a photo that is shown as shot; empty: just that.

@@ -112,7 +112,7 @@ PhotoIndex PictureView::compared_photo() const
     return viewing_.shot() && step_ ? step_->compared_photo() : PhotoIndex(-1);
 }
 
-std::optional<PictureRequest> PictureView::compared() const
+std::optional<FrameRequest> PictureView::compared() const
 {
     if (!viewing_.shot() || !step_ || compare_ == Compare::off || compare_ == Compare::blink || as_shot_ || playing_ ||
         picture_size().empty())
@@ -135,11 +135,11 @@ std::vector<PhotoIndex> PictureView::also_wanted() const
     return photos;
 }
 
-std::vector<PictureRequest> PictureView::requests() const
+std::vector<FrameRequest> PictureView::requests() const
 {
-    std::vector<PictureRequest> all;
+    std::vector<FrameRequest> all;
     const auto add = [&](PhotoIndex photo) {
-        if (PictureRequest r = request_of(photo); r.photo)
+        if (FrameRequest r = request_of(photo); r.photo())
             all.push_back(std::move(r));
     };
     add(photo_now());
@@ -217,7 +217,7 @@ cv::Size PictureView::picture_size() const
     return fit.width > shape.width ? shape : fit; // a small photo is not blown up
 }
 
-PictureRequest PictureView::request_of(PhotoIndex photo) const
+FrameRequest PictureView::request_of(PhotoIndex photo) const
 {
     const Shot* shot = viewing_.shot();
     const cv::Size size = picture_size();
@@ -237,10 +237,10 @@ bool PictureView::shows_what_it_should() const
 
 void PictureView::look()
 {
-    const PictureRequest wanted = request_of(photo_now());
-    setAccessibleDescription(wanted.photo ? QString::fromStdString(shown_path(wanted.photo->file.filename()))
+    const FrameRequest wanted = request_of(photo_now());
+    setAccessibleDescription(wanted.photo() ? QString::fromStdString(shown_path(wanted.photo()->file.filename()))
                                           : QString());
-    if (!wanted.photo || loader_.unreadable().contains(wanted.photo)) {
+    if (!wanted.photo() || loader_.unreadable().contains(wanted.photo())) {
         shown_ = {};
         current_ = false;
     } else if (const QImage image = loader_.best(wanted); !image.isNull()) {

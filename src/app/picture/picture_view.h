@@ -52,7 +52,7 @@ public:
     /// The photos that are needed beside the one that is shown: for comparing, for the onion skin.
     [[nodiscard]] std::vector<PhotoIndex> also_wanted() const;
     /// The pictures that are needed, the one that is shown first.
-    [[nodiscard]] std::vector<PictureRequest> requests() const;
+    [[nodiscard]] std::vector<FrameRequest> requests() const;
     /// How exactly it plays, below the picture; empty for nothing.
     void set_timing_line(const QString& text);
     void set_playing(bool playing);
@@ -76,10 +76,10 @@ protected:
 
 private:
     [[nodiscard]] QRect room() const;
-    [[nodiscard]] PictureRequest request_of(PhotoIndex photo) const;
+    [[nodiscard]] FrameRequest request_of(PhotoIndex photo) const;
     [[nodiscard]] PhotoIndex compared_photo() const; ///< -1 where there is none
     /// What is compared with what is shown, side by side or one through the other; nothing where there is nothing.
-    [[nodiscard]] std::optional<PictureRequest> compared() const;
+    [[nodiscard]] std::optional<FrameRequest> compared() const;
     [[nodiscard]] bool whole_photo() const; ///< in its own shape, without what was made of it
     [[nodiscard]] QString state_text() const;
     [[nodiscard]] QPointF share_of(QPointF in_widget) const;

@@ -157,7 +157,7 @@ bool SheetView::is_kept(FrameIndex frame) const
 void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const
 {
     const Colours c = Colours::of(palette());
-    const auto is_there = [&](const PictureRequest& r) {
+    const auto is_there = [&](const FrameRequest& r) {
         return loader_.has(r, Quality::preview) || loader_.has(r, Quality::exact);
     };
     const bool ready = !player_size_.empty() &&

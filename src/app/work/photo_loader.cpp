@@ -52,9 +52,9 @@ Result<QImage> made(const Wanted& wanted, const Previews& previews)
                 return render(wanted.request, WholePhotos(previews));
             }
         } catch (const std::exception& e) { // OpenCV out of memory and the like: as unreadable as a damaged file
-            return problem(e.what(), wanted.request.photo->file);
+            return problem(e.what(), wanted.request.photo()->file);
         }
-        return problem("there is no such quality", wanted.request.photo->file);
+        return problem("there is no such quality", wanted.request.photo()->file);
     }();
     if (!pixels)
         return tl::unexpected(std::move(pixels.error()));
@@ -90,7 +90,7 @@ PhotoLoader::PhotoLoader(Background& background, PreviewStore& store, QObject* p
     connect(&readiness_timer_, &QTimer::timeout, this, &PhotoLoader::readiness_changed);
 }
 
-QImage PhotoLoader::best(const PictureRequest& request)
+QImage PhotoLoader::best(const FrameRequest& request)
 {
     for (const auto quality : {Quality::exact, Quality::preview, Quality::camera})
         if (auto found = pictures_.get({request, quality}))
@@ -98,7 +98,7 @@ QImage PhotoLoader::best(const PictureRequest& request)
     return {};
 }
 
-bool PhotoLoader::has(const PictureRequest& request, Quality quality) const
+bool PhotoLoader::has(const FrameRequest& request, Quality quality) const
 {
     return pictures_.contains({request, quality});
 }
@@ -138,8 +138,8 @@ bool PhotoLoader::start_next_wanted()
     for (; next_wanted_ < wanted_.size(); ++next_wanted_) {
         const Wanted& w = wanted_[next_wanted_];
         const bool pointless = w.quality == Quality::camera && (pictures_.contains({w.request, Quality::preview}) ||
-                                                                without_thumbnail_.contains(w.request.photo));
-        if (pointless || pictures_.contains(w) || making_.contains(w) || unreadable_.contains(w.request.photo))
+                                                                without_thumbnail_.contains(w.request.photo()));
+        if (pointless || pictures_.contains(w) || making_.contains(w) || unreadable_.contains(w.request.photo()))
             continue;
         making_.insert(w);
         ++running_;
@@ -161,9 +161,9 @@ void PhotoLoader::finished(const Wanted& wanted, Result<QImage> image)
         pictures_.put(wanted, std::move(*image), cost);
         Q_EMIT arrived();
     } else if (wanted.quality == Quality::camera) { // no problem: the photo itself will be decoded
-        without_thumbnail_.insert(wanted.request.photo);
+        without_thumbnail_.insert(wanted.request.photo());
     } else {
-        unreadable_.try_emplace(wanted.request.photo, image.error());
+        unreadable_.try_emplace(wanted.request.photo(), image.error());
         Q_EMIT could_not_read();
         Q_EMIT arrived();
     }

@@ -21,8 +21,8 @@ public:
     PhotoLoader(Background& background, PreviewStore& store, QObject* parent = nullptr);
 
     /// The best there is in memory now; null when there is nothing yet.
-    [[nodiscard]] QImage best(const PictureRequest& request);
-    [[nodiscard]] bool has(const PictureRequest& request, Quality quality) const;
+    [[nodiscard]] QImage best(const FrameRequest& request);
+    [[nodiscard]] bool has(const FrameRequest& request, Quality quality) const;
 
     /// Replaces what is wanted. What is being made is finished.
     void want(std::vector<Wanted> wanted);

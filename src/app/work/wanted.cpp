@@ -6,12 +6,12 @@
 
 namespace frenlo::app {
 
-PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
+FrameRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
 {
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));
 }
 
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
+FrameRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
                              Corrections corrections)
 {
     return request_for_shares(shot, schedule.shares_at(frame), size, Fit::inside, corrections);
@@ -60,7 +60,7 @@ std::vector<Wanted> plan_loads(const ViewState& s)
     if (!s.shot)
         return wanted;
     const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
-    const auto readable = [](const PictureRequest& r) { return r.photo && !r.photo->size.empty() && !r.size.empty(); };
+    const auto readable = [](const FrameRequest& r) { return r.photo() && !r.photo()->size.empty() && !r.size.empty(); };
     if (!s.large.empty() && readable(s.large.front()) && !larger_than_previews)
         wanted.push_back({s.large.front(), Quality::preview});
     if (s.playing)
@@ -69,7 +69,7 @@ std::vector<Wanted> plan_loads(const ViewState& s)
         want_tiles(s, s.visible, Quality::camera, wanted);
     want_tiles(s, s.visible, Quality::preview, wanted);
     if (!s.playing) {
-        for (const PictureRequest& request : s.large)
+        for (const FrameRequest& request : s.large)
             if (readable(request))
                 wanted.push_back({request, Quality::exact});
         want_tiles(s, s.near, Quality::preview, wanted);

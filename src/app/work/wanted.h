@@ -17,7 +17,7 @@ enum class Quality
 /// A picture to have in memory.
 struct Wanted
 {
-    PictureRequest request;
+    FrameRequest request;
     Quality quality = Quality::preview;
     bool operator==(const Wanted&) const = default;
 };
@@ -32,7 +32,7 @@ struct ViewState
 {
     const Shot* shot = nullptr;
     const Schedule* schedule = nullptr;
-    std::vector<PictureRequest> large; ///< the large picture, and those it is compared with
+    std::vector<FrameRequest> large; ///< the large picture, and those it is compared with
     FrameIndex playhead;
     bool playing = false;
     cv::Size picture_size; ///< of the large picture, device pixels
@@ -46,7 +46,7 @@ struct ViewState
 };
 
 /// The picture that stands for this frame on the screen.
-PictureRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
+FrameRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
                              Corrections corrections = Corrections::applied);
 
 /// What to have in memory, the most urgent first: the large picture (exact when it stands still), the frames that play
@@ -58,6 +58,6 @@ std::vector<Wanted> plan_loads(const ViewState& s);
 std::vector<PhotoPtr> preparing_order(const Shot& shot, PhotoIndex around);
 
 /// The request for a tile: uncropped, at most as large as the box.
-PictureRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box);
+FrameRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box);
 
 }

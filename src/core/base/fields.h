@@ -142,6 +142,12 @@ bool same_value(const std::vector<std::shared_ptr<const T>>& a, const std::vecto
             return false;
     return true;
 }
+template <class... T>
+bool same_value(const std::variant<T...>& a, const std::variant<T...>& b)
+{
+    return a.index() == b.index() &&
+           std::visit([&](const auto& v) { return same_value(v, std::get<std::decay_t<decltype(v)>>(b)); }, a);
+}
 template <HasFields T>
 bool same_fields(const T& a, const T& b)
 {

@@ -78,8 +78,10 @@ private:
     {
         const fs::path& first = shot_.photos[moment.shares.front().photo.at()].photo->file;
         try {
-            PictureRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
-            request.depth = order_.preset.format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
+            const MediaFormat format = order_.preset.format;
+            FrameRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
+            request.depth = format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
+            request.alpha = format == MediaFormat::stills_png || format == MediaFormat::loop_gif;
             auto picture = render(request, source_);
             if (!picture)
                 return tl::unexpected(std::move(picture.error()));

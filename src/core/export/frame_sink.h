@@ -19,7 +19,7 @@ namespace frenlo {
 /// A picture on its way into a file: the picture itself, and what a sink made of it ahead of time.
 struct PreparedPicture
 {
-    cv::Mat picture; ///< B G R, as render() makes it
+    cv::Mat picture; ///< as render() makes it
     std::string bytes;
 };
 

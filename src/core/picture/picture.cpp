@@ -1,7 +1,6 @@
 #include "core/picture/picture.h"
 
-#include "core/picture/mix.h"
-#include "core/picture/resample.h"
+#include "core/picture/scale.h"
 #include "core/picture/step_pictures.h"
 #include "core/picture/turned.h"
 #include "core/picture/warp.h"
@@ -28,32 +27,28 @@ cv::Size film_size(const Shot& shot)
     return {};
 }
 
-PictureRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit)
-{
-    const ShotPhoto& p = shot.photos.at(photo.at());
-    PictureRequest request;
-    request.photo = p.photo;
-    request.size = size;
-    request.fit = p.fill ? Fit::fill : fit;
-    request.turns = p.turns;
-    request.damage = p.what_there_is ? Damage::accept : Damage::refuse;
-    request.backdrop = shot.backdrop;
-    return request;
-}
-
 namespace {
 
-PictureRequest placed(const Shot& shot, const Share& share, cv::Size size, Fit fit, Corrections corrections)
+PlacedPhoto as_shot(const Shot& shot, PhotoIndex photo, Fit fit)
 {
-    PictureRequest request = request_for_photo(shot, share.photo, size, fit);
-    request.weight = share.weight;
-    const ShotPhoto& p = shot.photos[share.photo.at()];
-    request.placement = placement_of(shot, p);
+    const ShotPhoto& p = shot.photos.at(photo.at());
+    return {.photo = p.photo,
+            .turns = p.turns,
+            .damage = p.what_there_is ? Damage::accept : Damage::refuse,
+            .fit = p.fill ? Fit::fill : fit,
+            .backdrop = shot.backdrop};
+}
+
+PlacedPhoto as_in_film(const Shot& shot, PhotoIndex photo, Fit fit, Corrections corrections)
+{
+    PlacedPhoto placed = as_shot(shot, photo, fit);
+    const ShotPhoto& p = shot.photos[photo.at()];
+    placed.placement = placement_of(shot, p);
     if (corrections == Corrections::applied)
         for (const StepPictures& step : step_pictures())
             if (step.stages)
-                step.stages(shot, p, request.stages);
-    return request;
+                step.stages(shot, p, placed.stages);
+    return placed;
 }
 
 /// With photos in place of those that others stand in for.
@@ -74,14 +69,18 @@ std::vector<Share> as_seen(const Shot& shot, std::span<const Share> shares)
 
 }
 
-PictureRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit,
-                                  Corrections corrections)
+FrameRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit)
 {
-    const std::vector<Share> seen =
-        corrections == Corrections::applied ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end());
-    PictureRequest request = placed(shot, seen.front(), size, fit, corrections);
-    for (std::size_t i = 1; i < seen.size(); ++i)
-        request.mixed_with.push_back(placed(shot, seen[i], size, fit, corrections));
+    return {.size = size, .parts = {{1, as_shot(shot, photo, fit)}}};
+}
+
+FrameRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit,
+                                Corrections corrections)
+{
+    FrameRequest request{.size = size};
+    for (const Share& share :
+         corrections == Corrections::applied ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end()))
+        request.parts.push_back({share.weight, as_in_film(shot, share.photo, fit, corrections)});
     return request;
 }
 
@@ -95,40 +94,6 @@ cv::Size fitted(cv::Size shape, cv::Size box)
 }
 
 namespace {
-
-/// Porter, Duff 1984: the photo over an opaque backdrop, straight alpha.
-template <class Channel>
-cv::Mat over(const cv::Mat& bgra, const Backdrop& backdrop)
-{
-    constexpr std::uint32_t one = std::numeric_limits<Channel>::max();
-    const cv::Vec<std::uint32_t, 3> behind(backdrop[2] * (one / 255), backdrop[1] * (one / 255),
-                                           backdrop[0] * (one / 255));
-    cv::Mat bgr(bgra.size(), CV_MAKETYPE(bgra.depth(), 3));
-    bgra.forEach<cv::Vec<Channel, 4>>([&](const cv::Vec<Channel, 4>& p, const int* at) {
-        auto& out = bgr.at<cv::Vec<Channel, 3>>(at[0], at[1]);
-        for (int c = 0; c < 3; ++c)
-            out[c] = static_cast<Channel>(
-                (std::uint64_t(p[c]) * p[3] + std::uint64_t(behind[c]) * (one - p[3]) + one / 2) / one);
-    });
-    return bgr;
-}
-
-cv::Mat opaque(const cv::Mat& pixels, const Backdrop& backdrop)
-{
-    if (pixels.channels() != 4)
-        return pixels;
-    return pixels.depth() == CV_16U ? over<std::uint16_t>(pixels, backdrop) : over<std::uint8_t>(pixels, backdrop);
-}
-
-cv::Mat in_depth(const cv::Mat& pixels, Depth depth)
-{
-    const int wanted = depth == Depth::sixteen ? CV_16U : CV_8U;
-    if (pixels.depth() == wanted)
-        return pixels;
-    cv::Mat out;
-    pixels.convertTo(out, wanted, depth == Depth::sixteen ? 257.0 : 1.0 / 257.0);
-    return out;
-}
 
 /// Where the photo lies in the picture: the part of the photo that is shown (as a share of it), and the pixels it
 /// fills.
@@ -150,102 +115,228 @@ Placing placing(cv::Size photo, cv::Size picture, Fit fit)
     return {{(1 - w) / 2, (1 - h) / 2, w, h}, {{0, 0}, picture}};
 }
 
-cv::Rect pixels_of(cv::Size size, const cv::Rect2d& part)
+/// Of pixels of one grid to those of another that it covers, centres on integers.
+Transform pixels_over(const cv::Rect2d& part, cv::Size grid)
 {
-    const cv::Rect whole({0, 0}, size);
-    const cv::Rect r(static_cast<int>(std::lround(part.x * size.width)),
-                     static_cast<int>(std::lround(part.y * size.height)),
-                     std::max(1, static_cast<int>(std::lround(part.width * size.width))),
-                     std::max(1, static_cast<int>(std::lround(part.height * size.height))));
-    return r & whole;
+    const double across = part.width / grid.width, down = part.height / grid.height;
+    return {across, 0, part.x + across / 2 - 0.5, 0, down, part.y + down / 2 - 0.5, 0, 0, 1};
 }
 
+cv::Rect2d of(cv::Size size, const cv::Rect2d& share)
+{
+    return {share.x * size.width, share.y * size.height, share.width * size.width, share.height * size.height};
 }
 
-namespace {
-
-/// The photo's pixels as seen, upright and opaque, at least so large.
-Result<cv::Mat> seen_pixels(const PictureRequest& request, cv::Size at_least, const PhotoSource& source)
+/// A photo that was decoded, and how it comes into the frame.
+struct Drawing
 {
-    auto pixels = source.pixels(*request.photo, turned(at_least, request.turns), request.damage);
+    cv::Mat pixels;                   ///< upright
+    cv::Rect at;                      ///< where it lies in the frame
+    Transform to_pixels;              ///< of pixels there to those decoded
+    Transform to_plane;               ///< of those decoded to shares of the plane that stages count in
+    Edges edges = Edges::go_on;
+    const PlacedPhoto* photo = nullptr;
+};
+
+/// What of the photo's own pixels is to be decoded, and where it goes.
+struct Path
+{
+    cv::Size at_least; ///< of the whole photo, upright
+    Transform to_photo;
+    cv::Rect at;
+};
+
+/// From the frame to the photo at full size, all in one transform: where it lies in the frame, the film's plane, the
+/// photo.
+Path path_of(const PlacedPhoto& p, cv::Size photo, cv::Size frame)
+{
+    const cv::Rect crop = p.placement ? p.placement->crop : cv::Rect({0, 0}, photo);
+    const Placing place = placing(crop.size(), frame, p.fit);
+    const cv::Rect2d shown = of(crop.size(), place.part) + cv::Point2d(crop.tl());
+    const double wide = shown.width / place.at.width, high = shown.height / place.at.height;
+    const Transform into_plane = pixels_over(shown, place.at.size());
+    return {{int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))},
+            p.placement ? p.placement->from_film * into_plane : into_plane,
+            place.at};
+}
+
+Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, const PhotoSource& source)
+{
+    if (p.photo->size.empty())
+        return problem("the photo cannot be read", p.photo->file, "Copy it from the card again, or leave it out");
+    const cv::Size photo = turned(p.photo->size, p.turns);
+    const Path path = path_of(p, photo, frame);
+    auto pixels = source.pixels(*p.photo, turned(path.at_least, p.turns), p.damage);
     if (!pixels)
+        return tl::unexpected(std::move(pixels.error()));
+    const cv::Mat upright = turned(*pixels, p.turns);
+    const Transform to_photo = pixels_over({{0, 0}, cv::Size2d(photo)}, upright.size());
+    const StagePhoto plane = part_of_plane(p.placement ? p.placement->plane : photo);
+    return Drawing{.pixels = upright,
+                   .at = path.at,
+                   .to_pixels = pixels_over({{0, 0}, cv::Size2d(upright.size())}, photo) * path.to_photo,
+                   .to_plane = p.placement ? plane.to_plane * p.placement->from_film.inv() * to_photo
+                                           : plane.to_plane * to_photo,
+                   .edges = p.placement ? p.placement->edges : Edges::go_on,
+                   .photo = &p};
+}
+
+/// Nothing is done to its pixels.
+bool untouched(const Drawing& d, const FrameRequest& request)
+{
+    const bool kept = d.pixels.channels() == 3 || (request.alpha && !d.photo->backdrop);
+    return kept && d.pixels.size() == request.size && d.photo->stages.entries().empty() &&
+           d.at == cv::Rect({0, 0}, request.size) && d.to_pixels == Transform::eye();
+}
+
+/// The part of its pixels that fills the frame, where all that is done to them is that they are scaled, and eight bits
+/// do.
+std::optional<cv::Rect2d> plainly_scaled(const Drawing& d, const FrameRequest& request)
+{
+    if (d.pixels.type() != CV_8UC3 || request.depth != Depth::eight || !d.photo->stages.entries().empty() ||
+        d.at != cv::Rect({0, 0}, request.size))
+        return std::nullopt;
+    return scaled_part(d.pixels.size(), d.to_pixels, request.size);
+}
+
+cv::Mat in_depth(const cv::Mat& pixels, Depth depth)
+{
+    const int wanted = depth == Depth::sixteen ? CV_16U : CV_8U;
+    if (pixels.depth() == wanted)
         return pixels;
-    return opaque(turned(*pixels, request.turns), request.backdrop);
+    cv::Mat out;
+    pixels.convertTo(out, wanted, depth == Depth::sixteen ? 257.0 : 1.0 / 257.0);
+    return out;
 }
 
-cv::Mat on_backdrop(const cv::Mat& drawn, const PictureRequest& request, cv::Point at)
+bool stays_transparent(const Drawing& d)
 {
-    if (drawn.size() == request.size)
-        return drawn;
-    const double scale = request.depth == Depth::sixteen ? 257.0 : 1.0;
-    cv::Mat picture(request.size, drawn.type(),
-                    cv::Scalar(request.backdrop[2], request.backdrop[1], request.backdrop[0]) * scale);
-    drawn.copyTo(picture(cv::Rect(at, drawn.size())));
-    return picture;
+    return d.pixels.channels() == 4 && !d.photo->backdrop;
 }
 
-/// The frame of a shot that is steadied: from the picture to the film's plane, to this photo, to its pixels as decoded,
-/// all in one resample.
-Result<cv::Mat> render_placed(const PictureRequest& request, const PhotoSource& source)
+/// All of the frame, in parts of rows: the photo, and what lies behind and beside it.
+void draw(const Drawing& d, cv::Size frame, const TakeRow& take)
 {
-    const cv::Rect& crop = request.placement->crop;
-    const cv::Size photo = turned(request.photo->size, request.turns);
-    const Placing place = placing(crop.size(), request.size, request.fit);
-    const double wide = place.part.width * crop.width / place.at.width,
-                 high = place.part.height * crop.height / place.at.height;
-    auto pixels =
-        seen_pixels(request, {int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))}, source);
-    if (!pixels)
-        return pixels;
-    const Transform into_film(wide, 0, crop.x + place.part.x * crop.width + wide / 2 - 0.5, 0, high,
-                              crop.y + place.part.y * crop.height + high / 2 - 0.5, 0, 0, 1);
-    const double dx = double(pixels->cols) / photo.width, dy = double(pixels->rows) / photo.height;
-    const Transform into_decoded(dx, 0, dx / 2 - 0.5, 0, dy, dy / 2 - 0.5, 0, 0, 1);
-    const cv::Mat drawn = warped(*pixels, into_decoded * request.placement->from_film * into_film, place.at.size(),
-                                 request.placement->edges == Edges::mirrored);
-    const cv::Size plane = request.placement->plane;
-    const cv::Rect2d part((crop.x + place.part.x * crop.width) / plane.width,
-                          (crop.y + place.part.y * crop.height) / plane.height,
-                          place.part.width * crop.width / plane.width, place.part.height * crop.height / plane.height);
-    return on_backdrop(apply_stages(request.stages, in_depth(drawn, request.depth), part), request, place.at.tl());
-}
-
-Result<cv::Mat> render_photo(const PictureRequest& request, const PhotoSource& source)
-{
-    const PhotoFile& photo = *request.photo;
-    if (photo.size.empty())
-        return problem("the photo cannot be read", photo.file, "Copy it from the card again, or leave it out");
-    if (request.placement)
-        return render_placed(request, source);
-    const Placing place = placing(turned(photo.size, request.turns), request.size, request.fit);
-    const cv::Size needed(static_cast<int>(std::ceil(place.at.width / place.part.width)),
-                          static_cast<int>(std::ceil(place.at.height / place.part.height)));
-    auto pixels = seen_pixels(request, needed, source);
-    if (!pixels)
-        return pixels;
-    const cv::Mat shown = (*pixels)(pixels_of(pixels->size(), place.part));
-    return on_backdrop(
-        apply_stages(request.stages, in_depth(resampled(shown, place.at.size()), request.depth), place.part), request,
-        place.at.tl());
-}
-
-}
-
-Result<cv::Mat> render(const PictureRequest& request, const PhotoSource& source)
-{
-    auto first = render_photo(request, source);
-    if (!first || request.mixed_with.empty())
-        return first;
-    Mixer mixer(first->size(), first->type());
-    mixer.add(*first, request.weight);
-    for (PictureRequest other : request.mixed_with) {
-        other.depth = request.depth;
-        auto picture = render_photo(other, source);
-        if (!picture)
-            return picture;
-        mixer.add(*picture, other.weight);
+    if (d.at.size() != frame) {
+        Canvas line(1, frame.width, cv::Vec4f());
+        const auto* bar = line.ptr<float>(0);
+        if (!stays_transparent(d))
+            lay_over(line.ptr<float>(0), frame.width, d.photo->backdrop.value_or(Backdrop{0, 0, 0}));
+        const auto fill = [&](int y, int begin, int end) {
+            if (begin < end)
+                take(y, begin, end, bar);
+        };
+        for (int y = 0; y < frame.height; ++y)
+            if (y < d.at.y || y >= d.at.br().y) {
+                fill(y, 0, frame.width);
+            } else {
+                fill(y, 0, d.at.x);
+                fill(y, d.at.br().x, frame.width);
+            }
     }
-    return mixer.result();
+    const bool opaque = d.pixels.channels() == 4 && d.photo->backdrop;
+    std::vector<float> on_backdrop(opaque ? std::size_t(d.at.width) * 4 : 0);
+    warp(staged(linear_rows(d.pixels), d.photo->stages, d.to_plane), d.to_pixels, d.at.size(), d.edges,
+         [&](int y, int begin, int end, const float* drawn) {
+             if (opaque) {
+                 std::copy_n(drawn, std::ptrdiff_t(end - begin) * 4, on_backdrop.data());
+                 lay_over(on_backdrop.data(), end - begin, *d.photo->backdrop);
+                 drawn = on_backdrop.data();
+             }
+             take(y + d.at.y, begin + d.at.x, end + d.at.x, drawn);
+         });
+}
+
+/// The parts' sum, or what is wrong with one of them.
+class Summed
+{
+public:
+    Summed(const FrameRequest& request, const PhotoSource& source) : source_(source), sum_(request.size, cv::Vec4f())
+    {
+        add(request, 1);
+    }
+    [[nodiscard]] const std::optional<Problem>& failed() const { return failed_; }
+    [[nodiscard]] bool alpha() const { return alpha_; }
+    [[nodiscard]] const Canvas& canvas() const { return sum_; }
+
+private:
+    void add(const FrameRequest& request, double weight)
+    {
+        for (const FramePart& part : request.parts) {
+            if (failed_)
+                return;
+            if (const auto* photo = std::get_if<PlacedPhoto>(&part.what))
+                add(*photo, weight * part.weight);
+            else
+                add(*std::get<std::shared_ptr<const FrameRequest>>(part.what), weight * part.weight);
+        }
+    }
+    void add(const PlacedPhoto& photo, double weight)
+    {
+        auto drawing = drawing_of(photo, sum_.size(), source_);
+        if (!drawing) {
+            failed_ = std::move(drawing.error());
+            return;
+        }
+        alpha_ = alpha_ || stays_transparent(*drawing);
+        draw(*drawing, sum_.size(), [&, share = float(weight)](int y, int begin, int end, const float* row) {
+            auto* to = sum_.ptr<float>(y) + std::ptrdiff_t(begin) * 4;
+            for (int i = 0; i < (end - begin) * 4; ++i)
+                to[i] += share * row[i];
+        });
+    }
+
+    const PhotoSource& source_;
+    Canvas sum_;
+    bool alpha_ = false;
+    std::optional<Problem> failed_;
+};
+
+/// The same for the same photo on any machine.
+std::uint32_t noise_of(const PhotoFile& photo)
+{
+    return std::uint32_t(hash_of(photo.file.filename().native()));
+}
+
+Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo, const PhotoSource& source)
+{
+    auto drawing = drawing_of(photo, request.size, source);
+    if (!drawing)
+        return tl::unexpected(std::move(drawing.error()));
+    if (untouched(*drawing, request))
+        return in_depth(drawing->pixels, request.depth);
+    if (const auto part = plainly_scaled(*drawing, request))
+        return scaled_eight(drawing->pixels, *part, request.size);
+    Quantising how{.depth = request.depth, .alpha = request.alpha && stays_transparent(*drawing)};
+    if (!photo.stages.entries().empty())
+        how.dither = noise_of(*photo.photo);
+    Quantised out(request.size, how);
+    draw(*drawing, request.size,
+         [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); });
+    return out.picture();
+}
+
+}
+
+Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source)
+{
+    if (request.parts.size() == 1)
+        if (const auto* photo = std::get_if<PlacedPhoto>(&request.parts.front().what))
+            return render_one(request, *photo, source);
+    const Summed summed(request, source);
+    if (summed.failed())
+        return tl::unexpected(*summed.failed());
+    return quantised(summed.canvas(), {.depth = request.depth,
+                                       .alpha = request.alpha && summed.alpha(),
+                                       .dither = noise_of(*request.photo())});
+}
+
+Result<Canvas> render_canvas(const FrameRequest& request, const PhotoSource& source)
+{
+    const Summed summed(request, source);
+    if (summed.failed())
+        return tl::unexpected(*summed.failed());
+    return summed.canvas();
 }
 
 }

@@ -1,21 +1,34 @@
 #pragma once
+#include "core/base/transform.h"
 #include "core/base/typed_values.h"
+#include "core/picture/canvas.h"
 
-#include <opencv2/core/mat.hpp>
+#include <vector>
 
 namespace frenlo {
 
-/// What is done to the pixels of one photo, as values of steps, in a fixed order. A step says beside its struct where
-/// in the order it comes, and how it is done:
+/// Does something to the pixels [begin, end) of a row of a photo, in place. From one thread at a time, in any order.
+using RowStage = GiveRow;
+
+/// The photo that a stage is to work on, at whatever size it was decoded.
+struct StagePhoto
+{
+    cv::Size size; ///< pixels, upright
+    /// Of pixels of it, centres on integers, to shares of the film's plane, or of the photo where it is not placed.
+    Transform to_plane = Transform::eye();
+};
+/// Where such a picture is this part of the plane, in shares of it.
+StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
+
+/// What is done to the pixels of one photo, as values of steps, in a fixed order: before it is placed, in linear light,
+/// row by row. A step says beside its struct where in the order it comes, and how it is done:
 ///     template <> struct PhotoStage<Correction> { static constexpr const char* key = "flicker"; static constexpr int
-///     order = stage_order::flicker; }; cv::Mat apply_stage(const Correction&, const cv::Mat& picture, const
-///     cv::Rect2d& part);
-/// picture: B G R, 8 or 16 bit, sRGB-encoded; it is not changed. part: what of the film's plane, or of the photo where
-/// it is not placed, the picture shows, in shares of it.
+///     order = stage_order::flicker; }; RowStage row_stage(const Correction&, const StagePhoto&);
 template <class T>
 struct PhotoStage;
 
-/// Light is made even first, what should not be there is taken out next, tone comes last.
+/// The order of the pipeline. Light is made even first, what should not be there is taken out next, tone comes last;
+/// then the photo is placed.
 namespace stage_order {
 inline constexpr int flicker = 10, retouch = 20, tone = 30;
 }
@@ -23,7 +36,7 @@ inline constexpr int flicker = 10, retouch = 20, tone = 30;
 struct StageType : ValueType
 {
     int order;
-    cv::Mat (*apply)(const void* value, const cv::Mat& picture, const cv::Rect2d& part);
+    RowStage (*rows)(const void* value, const StagePhoto& photo);
 };
 
 struct OfPicture
@@ -31,19 +44,15 @@ struct OfPicture
     using Type = StageType;
     template <class T>
     static constexpr StageType type{value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order,
-                                    [](const void* v, const cv::Mat& picture, const cv::Rect2d& part) {
-                                        return apply_stage(*static_cast<const T*>(v), picture, part);
+                                    [](const void* v, const StagePhoto& photo) {
+                                        return row_stage(*static_cast<const T*>(v), photo);
                                     }};
     static bool before(const Type& a, const Type& b) { return a.order < b.order; }
 };
 
 using StageValues = TypedValues<OfPicture>;
 
-inline cv::Mat apply_stages(const StageValues& stages, cv::Mat picture, const cv::Rect2d& part)
-{
-    for (const auto& s : stages.entries())
-        picture = s.type->apply(s.value.get(), picture, part);
-    return picture;
-}
+/// The rows with all stages done to them.
+CanvasRows staged(CanvasRows rows, const StageValues& stages, const Transform& to_plane);
 
 }

@@ -1,12 +1,16 @@
 #include "core/picture/warp.h"
 
+#include "core/base/wide_loops.h"
+#include "core/picture/scale.h"
+
 #include <opencv2/core.hpp>
-#include <opencv2/imgproc.hpp>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <cstdint>
+#include <limits>
+#include <memory>
+#include <numeric>
 #include <vector>
 
 namespace frenlo {
@@ -14,9 +18,27 @@ namespace frenlo {
 namespace {
 
 constexpr double lobes = 3;
-constexpr int phases = 64; ///< positions between two pixels for which the kernel is worked out
-constexpr int most_taps = 32;
+constexpr double spare = 1.25; ///< pixels a result pixel that a photo made smaller keeps for the warp
+constexpr int phases = 128;    ///< positions between two pixels for which the kernel is worked out
 
+/// Four channels of one pixel, and of two beside each other.
+using Pixel = float __attribute__((vector_size(16)));
+using TwoPixels = float __attribute__((vector_size(32)));
+
+// By reference: vectors as wide as these are returned in other ways by machines of other ages.
+template <class Vector>
+[[gnu::always_inline]] inline void load(Vector& v, const float* from)
+{
+    __builtin_memcpy(&v, from, sizeof v);
+}
+template <class Vector>
+[[gnu::always_inline]] inline void add_product(Vector& sum, const float* from, const float* weights)
+{
+    Vector v, w;
+    load(v, from);
+    load(w, weights);
+    sum += v * w;
+}
 double lanczos(double x)
 {
     if (std::abs(x) < 1e-9)
@@ -27,79 +49,90 @@ double lanczos(double x)
     return lobes * std::sin(p) * std::sin(p / lobes) / (p * p);
 }
 
-/// Weights of taps source pixels for each phase; they sum to 1.
+/// Weights of an even number of taps for each phase; they sum to 1, and a slope stays in its place.
 struct Kernel
 {
     int taps = 0;
     int before = 0;    ///< pixels before the one at or left of the position
-    int near_from = 0; ///< the taps that lie within one result pixel, [near_from, near_to)
-    int near_to = 0;
-    std::vector<std::array<float, most_taps>> down;
-    std::vector<std::array<float, 4 * most_taps>> across; ///< the same, once for each of four channels
+    std::vector<float> weights; ///< phase by phase
+    std::vector<float> across;  ///< the same, once for each of four channels
 
     /// wide: source pixels a result pixel.
     explicit Kernel(double wide)
     {
-        constexpr double widest = (most_taps - 2) / (2 * lobes);
-        const double stretch = wide > 1 ? (wide < widest ? wide : widest) : 1; // 1 where it is no number, too
-        taps = std::min(most_taps, int(std::ceil(2 * lobes * stretch)) + 1);
+        const double stretch = std::max(1.0, wide);
+        taps = (int(std::ceil(2 * lobes * stretch)) + 2) / 2 * 2;
         before = taps / 2 - 1;
-        const int near_by = std::max(1, int(std::lround(stretch)));
-        near_from = std::max(0, before - near_by + 1);
-        near_to = std::min(taps, before + near_by + 1);
-        down.resize(phases + 1);
-        across.resize(phases + 1);
         for (int p = 0; p <= phases; ++p) {
+            std::vector<double> w;
             double sum = 0;
-            std::array<double, most_taps> w{};
             for (int i = 0; i < taps; ++i)
-                sum += w[std::size_t(i)] = lanczos((i - before - double(p) / phases) / stretch);
-            for (std::size_t i = 0; i < std::size_t(taps); ++i) {
-                down[std::size_t(p)][i] = float(w[i] / sum);
-                std::fill_n(across[std::size_t(p)].begin() + std::ptrdiff_t(4 * i), 4, down[std::size_t(p)][i]);
+                sum += w.emplace_back(lanczos((i - before - double(p) / phases) / stretch));
+            // Lanczos leaves a slope up to a fiftieth of a pixel from its place: what is missing is put on the nearest.
+            double moment = 0, lever = 0;
+            const auto near_by = [&](double d) { return std::max(0.0, 1 - std::abs(d) / (2 * stretch)) * d; };
+            for (int i = 0; i < taps; ++i) {
+                const double d = i - before - double(p) / phases;
+                moment += w[std::size_t(i)] / sum * d;
+                lever += near_by(d) * d;
+            }
+            for (int i = 0; i < taps; ++i) {
+                const double d = i - before - double(p) / phases;
+                w[std::size_t(i)] = w[std::size_t(i)] / sum - moment / lever * near_by(d);
+            }
+            sum = std::accumulate(w.begin(), w.end(), 0.0);
+            for (const double v : w) {
+                weights.push_back(float(v / sum));
+                across.insert(across.end(), 4, weights.back());
             }
         }
     }
+    [[nodiscard]] const float* at(int phase) const { return weights.data() + std::size_t(phase) * std::size_t(taps); }
+    [[nodiscard]] const float* across_at(int phase) const
+    {
+        return across.data() + std::size_t(phase) * std::size_t(taps) * 4;
+    }
 };
 
-/// How many source pixels a result pixel covers in the middle, the larger of both directions.
-double width_of(const cv::Matx33d& t, cv::Size size)
+/// Positions between pixels: the pixel at or before each, and how far behind it lies, in phases.
+struct Places
 {
-    const auto at = [&](double x, double y) {
-        const double w = t(2, 0) * x + t(2, 1) * y + t(2, 2);
-        return cv::Point2d((t(0, 0) * x + t(0, 1) * y + t(0, 2)) / w, (t(1, 0) * x + t(1, 1) * y + t(1, 2)) / w);
+    std::vector<std::int32_t> pixel, phase;
+    explicit Places(int count) : pixel(std::size_t(count)), phase(std::size_t(count)) {}
+};
+
+/// Where the positions (a x + b) / (c x + d) lie, x from 0, none beyond low and high; and moved by so many pixels.
+struct Line
+{
+    double a, b, c, d, low, high;
+    std::int32_t moved;
+    bool operator==(const Line&) const = default;
+};
+
+[[gnu::always_inline]] inline void locate(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
+{
+    constexpr double up = 1 << 20; // so that dropping the fraction is rounding down
+    const auto put = [&](int x, double at) {
+        at = at > l.low ? at : l.low; // what is no number, as where a transform lets a point vanish, lands there too
+        at = at < l.high ? at : l.high;
+        const auto whole = std::int32_t(at + up);
+        pixel[x] = whole - (1 << 20) + l.moved;
+        phase[x] = std::int32_t((at + up - whole) * phases + 0.5);
     };
-    const cv::Point2d m(size.width / 2.0, size.height / 2.0);
-    return std::max(cv::norm(at(m.x + 1, m.y) - at(m.x, m.y)), cv::norm(at(m.x, m.y + 1) - at(m.x, m.y)));
+    if (l.c == 0) {
+        const double a = l.a / l.d, b = l.b / l.d;
+        for (int x = 0; x < count; ++x)
+            put(x, a * x + b);
+    } else {
+        for (int x = 0; x < count; ++x)
+            put(x, (l.a * x + l.b) / (l.c * x + l.d));
+    }
 }
-
-/// Eight values side by side: two pixels of four channels, of which the last is not used.
-using Floats = float __attribute__((vector_size(32)));
-using Shorts = std::uint16_t __attribute__((vector_size(16))); // on the way to floats: compilers know each step
-using Ints = std::int32_t __attribute__((vector_size(32)));
-template <class Channel>
-using Values __attribute__((vector_size(8 * sizeof(Channel)))) = Channel;
-
-template <class Vector, class Channel>
-[[gnu::always_inline]] inline void load(Vector& v, const Channel* from)
-{
-    __builtin_memcpy(&v, from, sizeof v);
-}
-
-struct Rows
-{
-    const cv::Mat& padded; ///< four channels
-    int pad;
-    cv::Size source;
-    const cv::Matx33d& to_source;
-    const Kernel& kernel;
-    bool mirrored;
-};
 
 /// Into [-1/2, length - 1/2]: the nearest there, or back and forth between the edges.
-[[gnu::always_inline]] inline double within(double x, double length, bool mirrored)
+double within(double x, double length, Edges edges)
 {
-    if (mirrored && (x < -0.5 || x > length - 0.5)) {
+    if (edges == Edges::mirrored && (x < -0.5 || x > length - 0.5)) {
         x = std::fmod(std::abs(x + 0.5), 2 * length);
         x = (x > length ? 2 * length - x : x) - 0.5;
     }
@@ -107,105 +140,415 @@ struct Rows
     return x > -0.5 ? (x < length - 0.5 ? x : length - 0.5) : -0.5;
 }
 
-/// The taps' rows summed into pairs of pixels, which stay in registers, and those into one pixel.
-template <class Channel, int pairs>
-[[gnu::always_inline]] inline void warp_rows(const Rows& r, cv::Mat& out)
+int row_within(int row, int rows, Edges edges)
 {
-    using Eight = Values<Channel>;
-    const Kernel& k = r.kernel;
-    const cv::Matx33d& t = r.to_source;
-    const int taps = k.taps, near_from = k.near_from, near_to = k.near_to, near_pairs = (near_to - near_from) / 2;
-    const std::size_t step = r.padded.step1();
-    const auto* source = r.padded.ptr<Channel>();
-    for (int y = 0; y < out.rows; ++y) {
-        auto* to = out.ptr<Channel>(y);
-        for (int x = 0; x < out.cols; ++x, to += 3) {
-            const double w = t(2, 0) * x + t(2, 1) * y + t(2, 2);
-            const double sx = within((t(0, 0) * x + t(0, 1) * y + t(0, 2)) / w, r.source.width, r.mirrored);
-            const double sy = within((t(1, 0) * x + t(1, 1) * y + t(1, 2)) / w, r.source.height, r.mirrored);
-            const int ix = int(sx + 1) - 1, iy = int(sy + 1) - 1; // of numbers from -1/2 on
-            const float* across = k.across[std::size_t((sx - ix) * phases + 0.5)].data();
-            const float* down = k.down[std::size_t((sy - iy) * phases + 0.5)].data();
-            const Channel* corner =
-                source + std::size_t(iy - k.before + r.pad) * step + 4 * std::size_t(ix - k.before + r.pad);
-            Eight values;
-            Floats sums[pairs] = {}, weights;
-            const Channel* row = corner;
-            for (int j = 0; j < taps; ++j, row += step)
-#pragma GCC unroll 16
-                for (int i = 0; i < pairs; ++i) {
-                    load(values, row + 8 * i);
-                    sums[i] +=
-                        down[j] * __builtin_convertvector(
-                                      __builtin_convertvector(__builtin_convertvector(values, Shorts), Ints), Floats);
-                }
-            Floats sum = {};
-#pragma GCC unroll 16
-            for (int i = 0; i < pairs; ++i) {
-                load(weights, across + 8 * i);
-                sum += sums[i] * weights;
-            }
-            // Between the values around: overshoot beside a hard edge is no part of the picture.
-            const Channel* near_by = corner + std::size_t(near_from) * step + 4 * near_from;
-            Eight low, high;
-            load(low, near_by);
-            high = low;
-            for (int j = near_from; j < near_to; ++j, near_by += step)
-                for (int i = 0; i < near_pairs; ++i) {
-                    load(values, near_by + 8 * i);
-                    low = values < low ? values : low;
-                    high = values > high ? values : high;
-                }
-            for (int c = 0; c < 3; ++c) {
-                const auto least = float(std::min(low[c], low[c + 4])), most = float(std::max(high[c], high[c + 4]));
-                to[c] = Channel(std::clamp(sum[c] + sum[c + 4], least, most) + 0.5F);
-            }
+    if (row >= 0 && row < rows)
+        return row;
+    return edges == Edges::mirrored ? int(within(row, rows, edges) + 0.5) : std::clamp(row, 0, rows - 1);
+}
+
+/// One row of the source, with room at both ends, into one of the result's width. places: in the padded row, at the
+/// first tap.
+[[gnu::always_inline]] inline void across(const Kernel& k, const Places& places, const float* padded, float* to)
+{
+    const int pairs = k.taps / 2;
+    const std::size_t count = places.pixel.size();
+    for (std::size_t x = 0; x < count; ++x, to += 4) {
+        const float* from = padded + 4 * std::ptrdiff_t(places.pixel[x]);
+        const float* weights = k.across_at(places.phase[x]);
+        TwoPixels even{}, odd{};
+        int i = 0;
+        for (; i + 2 <= pairs; i += 2) { // two sums, so that none waits for the other
+            add_product(even, from + 8 * i, weights + 8 * i);
+            add_product(odd, from + 8 * i + 8, weights + 8 * i + 8);
         }
+        if (i < pairs)
+            add_product(even, from + 8 * i, weights + 8 * i);
+        even += odd;
+        for (int c = 0; c < 4; ++c)
+            to[c] = even[c] + even[c + 4];
     }
 }
 
-/// For so many taps as the kernel has.
-template <class Channel, int pairs = most_taps / 2>
-[[gnu::always_inline]] inline void warp_all(const Rows& r, cv::Mat& out)
+/// The same down the rows, one place for the whole row.
+[[gnu::always_inline]] inline void down_straight(const Kernel& k, int phase, const float* const* rows, int width,
+                                                 float* to)
 {
-    if constexpr (pairs > 4)
-        if ((r.kernel.taps + 1) / 2 < pairs) {
-            warp_all<Channel, pairs - 1>(r, out);
+    const float* weights = k.at(phase);
+    for (int x = 0; x + 8 <= width * 4 + 7; x += 8) { // rows have room for one pixel more
+        TwoPixels sum{}, value;
+        for (int i = 0; i < k.taps; ++i) {
+            load(value, rows[i] + x);
+            sum += value * weights[i];
+        }
+        __builtin_memcpy(to + x, &sum, sizeof sum);
+    }
+}
+
+/// The same, a place for each pixel; rows: that at the first tap of the smallest place.
+[[gnu::always_inline]] inline void down_slanted(const Kernel& k, const Places& places, int first,
+                                                const float* const* rows, float* to)
+{
+    const std::size_t count = places.pixel.size();
+    for (std::size_t n = 0, x = 0; n < count; ++n, x += 4) {
+        const float* weights = k.at(places.phase[n]);
+        const float* const* from = rows + (places.pixel[n] - first);
+        Pixel sum{}, odd{}, value;
+        for (int i = 0; i < k.taps; i += 2) {
+            load(value, from[i] + x);
+            sum += value * weights[i];
+            load(value, from[i + 1] + x);
+            odd += value * weights[i + 1];
+        }
+        sum += odd;
+        __builtin_memcpy(to + x, &sum, sizeof sum);
+    }
+}
+
+/// The loops that take all the time.
+struct Loops
+{
+    void (*locate)(const Line&, int, std::int32_t*, std::int32_t*);
+    void (*across)(const Kernel&, const Places&, const float*, float*);
+    void (*down_straight)(const Kernel&, int, const float* const*, int, float*);
+    void (*down_slanted)(const Kernel&, const Places&, int, const float* const*, float*);
+};
+
+struct Plain
+{
+    static void locate_all(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
+    {
+        locate(l, count, pixel, phase);
+    }
+    static void row_across(const Kernel& k, const Places& p, const float* from, float* to) { across(k, p, from, to); }
+    static void row_straight(const Kernel& k, int phase, const float* const* rows, int width, float* to)
+    {
+        down_straight(k, phase, rows, width, to);
+    }
+    static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows, float* to)
+    {
+        down_slanted(k, p, first, rows, to);
+    }
+};
+struct Wide
+{
+    FRENLO_WIDE static void locate_all(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
+    {
+        locate(l, count, pixel, phase);
+    }
+    FRENLO_WIDE static void row_across(const Kernel& k, const Places& p, const float* from, float* to)
+    {
+        across(k, p, from, to);
+    }
+    FRENLO_WIDE static void row_straight(const Kernel& k, int phase, const float* const* rows, int width, float* to)
+    {
+        down_straight(k, phase, rows, width, to);
+    }
+    FRENLO_WIDE static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows, float* to)
+    {
+        down_slanted(k, p, first, rows, to);
+    }
+};
+
+template <class Of>
+constexpr Loops loops_of{Of::locate_all, Of::row_across, Of::row_straight, Of::row_slanted};
+
+const Loops& loops()
+{
+    return has_wide_vectors() ? loops_of<Wide> : loops_of<Plain>;
+}
+
+/// How the result lies in the source, worked out once.
+struct View
+{
+    cv::Matx33d t;
+    cv::Size size;
+    Edges edges;
+
+    [[nodiscard]] double weight(double x, double y) const { return t(2, 0) * x + t(2, 1) * y + t(2, 2); }
+    [[nodiscard]] double down(double x, double y) const
+    {
+        return (t(1, 0) * x + t(1, 1) * y + t(1, 2)) / weight(x, y);
+    }
+    /// Where the result's columns meet this row of the source: a x + b over c x + d.
+    [[nodiscard]] cv::Vec4d along(double row) const
+    {
+        const double r = t(1, 1) - row * t(2, 1), p = row * t(2, 0) - t(1, 0), q = row * t(2, 2) - t(1, 2);
+        return {t(0, 0) * r + t(0, 1) * p, t(0, 1) * q + t(0, 2) * r, t(2, 0) * r + t(2, 1) * p,
+                t(2, 1) * q + t(2, 2) * r};
+    }
+};
+
+/// How many pixels of the source a pixel of the result covers across, along a row of the source, and down.
+cv::Vec2d widths(const View& v)
+{
+    const cv::Point2d m(v.size.width / 2.0, v.size.height / 2.0);
+    const cv::Vec4d row = v.along(v.down(m.x, m.y));
+    const double below = row[2] * m.x + row[3];
+    return {std::abs((row[0] * row[3] - row[1] * row[2]) / (below * below)),
+            std::abs(v.down(m.x, m.y + 1) - v.down(m.x, m.y))};
+}
+
+double sane(double wide)
+{
+    return wide >= 1 ? std::min(wide, 64.0) : 1; // 1 where it is no number, too
+}
+
+/// The rows of the source, as wide as the result, kept as long as they are looked at.
+class Shelf
+{
+public:
+    Shelf(const CanvasRows& source, const View& view, const Kernel& kernel, int rows)
+        : source_(source), view_(view), kernel_(kernel), places_(view.size.width),
+          pad_(kernel.taps + 1), padded_(1, source.size.width + 2 * pad_), kept_(rows, view.size.width + 2),
+          which_(std::size_t(rows), none)
+    {
+        kept_.setTo(0);
+    }
+
+    /// row: may lie outside the source, where its edge goes on or it is mirrored.
+    const float* row(int row)
+    {
+        const auto slot = std::size_t(row % kept_.rows + (row < 0 ? kept_.rows : 0)) % std::size_t(kept_.rows);
+        auto* to = kept_.ptr<float>(int(slot));
+        if (which_[slot] == row)
+            return to;
+        which_[slot] = row;
+        fill(row_within(row, source_.size.height, view_.edges));
+        place(row);
+        loops().across(kernel_, places_, padded_.ptr<float>(0), to);
+        return to;
+    }
+
+private:
+    void fill(int row)
+    {
+        if (row == filled_)
+            return;
+        filled_ = row;
+        const int width = source_.size.width;
+        auto* pixels = padded_.ptr<cv::Vec4f>(0);
+        source_.row(row, 0, width, padded_.ptr<float>(0) + 4 * std::ptrdiff_t(pad_));
+        for (int i = 0; i < pad_; ++i) {
+            pixels[i] = pixels[pad_ + row_within(i - pad_, width, view_.edges)];
+            pixels[pad_ + width + i] = pixels[pad_ + row_within(width + i, width, view_.edges)];
+        }
+    }
+    void place(int row)
+    {
+        const cv::Vec4d a = view_.along(row);
+        const double width = source_.size.width;
+        Line line{a[0], a[1], a[2], a[3], -0.5, width - 0.5, pad_ - kernel_.before};
+        if (line.c == 0 && line.d != 0) // the same line for all rows is worked out once
+            line = {a[0] / a[3], a[1] / a[3], 0, 1, line.low, line.high, line.moved};
+        if (line == placed_)
+            return;
+        placed_ = line;
+        if (view_.edges != Edges::mirrored) {
+            loops().locate(line, view_.size.width, places_.pixel.data(), places_.phase.data());
             return;
         }
-    warp_rows<Channel, pairs>(r, out);
-}
+        for (int x = 0; x < view_.size.width; ++x) {
+            const double at = within((line.a * x + line.b) / (line.c * x + line.d), width, view_.edges);
+            const Line here{0, at, 0, 1, line.low, line.high, line.moved};
+            locate(here, 1, &places_.pixel[std::size_t(x)], &places_.phase[std::size_t(x)]);
+        }
+    }
 
-void warp_plain(const Rows& r, cv::Mat& out)
+    static constexpr int none = std::numeric_limits<int>::min();
+    const CanvasRows& source_;
+    const View& view_;
+    const Kernel& kernel_;
+    Places places_;
+    Line placed_{};
+    int pad_;
+    Canvas padded_; ///< a row of the source
+    int filled_ = none;
+    Canvas kept_;
+    std::vector<int> which_; ///< row is in a slot
+};
+
+/// Half as large, by the mean of two by two.
+CanvasRows halved(CanvasRows rows)
 {
-    out.depth() == CV_16U ? warp_all<std::uint16_t>(r, out) : warp_all<std::uint8_t>(r, out);
+    const cv::Size size((rows.size.width + 1) / 2, (rows.size.height + 1) / 2);
+    auto two = std::make_shared<Canvas>(2, rows.size.width + 1);
+    return {size, [rows = std::move(rows), two](int y, int begin, int end, float* to) {
+                const int last = std::min(2 * end, rows.size.width);
+                for (int i = 0; i < 2; ++i) {
+                    auto* row = two->ptr<cv::Vec4f>(i);
+                    rows.row(std::min(2 * y + i, rows.size.height - 1), 2 * begin, last, two->ptr<float>(i));
+                    row[last - 2 * begin] = row[last - 2 * begin - 1]; // beside an odd width
+                }
+                const auto *a = two->ptr<cv::Vec4f>(0), *b = two->ptr<cv::Vec4f>(1);
+                for (int x = 0; x < end - begin; ++x, to += 4)
+                    for (int c = 0; c < 4; ++c)
+                        to[c] = (a[2 * x][c] + a[2 * x + 1][c] + b[2 * x][c] + b[2 * x + 1][c]) / 4;
+            }};
 }
 
-#ifdef __x86_64__
-/// The same, in vectors twice as wide, without fused sums: the results are the same to the bit.
-[[gnu::target("avx2")]] void warp_wide(const Rows& r, cv::Mat& out)
+/// Along a row of the result, where it lies in the source's rows, kept from running away.
+Line line_down(const View& v, int y, int rows)
 {
-    out.depth() == CV_16U ? warp_all<std::uint16_t>(r, out) : warp_all<std::uint8_t>(r, out);
-}
-#endif
-
+    const double farthest = v.edges == Edges::mirrored ? 4.0 * rows : 2.0 * rows;
+    return {v.t(1, 0), v.t(1, 1) * y + v.t(1, 2), v.t(2, 0), v.t(2, 1) * y + v.t(2, 2), -farthest, farthest, 0};
 }
 
-cv::Mat warped(const cv::Mat& source, const cv::Matx33d& to_source, cv::Size size, bool mirrored)
+struct Span
 {
-    CV_Assert(source.type() == CV_8UC3 || source.type() == CV_16UC3);
-    const Kernel kernel(width_of(to_source, size));
-    const int pad = kernel.taps + 3;
-    cv::Mat four, padded, out(size, source.type());
-    cv::cvtColor(source, four, cv::COLOR_BGR2BGRA);
-    cv::copyMakeBorder(four, padded, pad, pad, pad, pad, mirrored ? cv::BORDER_REFLECT : cv::BORDER_REPLICATE);
-    const Rows rows{padded, pad, source.size(), to_source, kernel, mirrored};
-#ifdef __x86_64__
-    static const bool wide = __builtin_cpu_supports("avx2");
-    (wide ? warp_wide : warp_plain)(rows, out);
-#else
-    warp_plain(rows, out);
-#endif
+    int first, last;
+};
+Span span_of(const Places& places)
+{
+    const auto [low, high] = std::minmax_element(places.pixel.begin(), places.pixel.end());
+    return {*low, *high};
+}
+
+/// How many rows of the source a row of the result spans at most. Between its ends a line is steady where no point of it
+/// vanishes; where one does, all that is let near.
+int rows_spanned(const View& v, int rows)
+{
+    int most = 0;
+    for (int y = 0; y < v.size.height; ++y) {
+        const Line l = line_down(v, y, rows);
+        const double last = v.size.width - 1.0, begin = l.d, end = l.c * last + l.d;
+        if (!(begin * end > 0))
+            return int(l.high - l.low) + 1;
+        const double a = std::clamp(l.b / begin, l.low, l.high), b = std::clamp((l.a * last + l.b) / end, l.low, l.high);
+        most = std::max(most, int(std::abs(b - a)) + 2);
+    }
+    return most;
+}
+
+void warp_upright(const CanvasRows& source, const View& view, const TakeRow& take)
+{
+    const cv::Vec2d wide = widths(view);
+    const Kernel over(sane(wide[0])), down(sane(wide[1]));
+    const bool straight = view.t(1, 0) == 0 && view.t(2, 0) == 0; // each row of the result is one of the source's
+    const bool upwards = view.down(0, view.size.height) < view.down(0, 0);
+    const int spanned = straight ? 1 : rows_spanned(view, source.size.height);
+    Shelf shelf(source, view, over, spanned + down.taps + 1);
+    Places places(straight ? 1 : view.size.width);
+    std::vector<const float*> rows;
+    std::vector<float> line(std::size_t(view.size.width) * 4 + 8);
+    for (int i = 0; i < view.size.height; ++i) {
+        const int y = upwards ? view.size.height - 1 - i : i;
+        loops().locate(line_down(view, y, source.size.height), int(places.pixel.size()), places.pixel.data(),
+                       places.phase.data());
+        const Span s = span_of(places);
+        rows.clear();
+        for (int row = s.first - down.before; row <= s.last - down.before + down.taps; ++row)
+            rows.push_back(shelf.row(row));
+        if (straight)
+            loops().down_straight(down, places.phase.front(), rows.data(), view.size.width, line.data());
+        else
+            loops().down_slanted(down, places, s.first, rows.data(), line.data());
+        take(y, 0, view.size.width, line.data());
+    }
+}
+
+/// The photo made smaller first where the result is much smaller: by the best filter, whole pixels of it, only what the
+/// result looks at. What is left to the warp is little, so is what it costs.
+struct Reduced
+{
+    Canvas pixels;
+    cv::Matx33d to_source; ///< of pixels of the result to these
+};
+
+cv::Rect looked_at(const View& view, cv::Size source, double margin)
+{
+    cv::Rect2d box;
+    bool first = true;
+    for (const double x : {-0.5, view.size.width - 0.5})
+        for (const double y : {-0.5, view.size.height - 0.5}) {
+            const double w = view.weight(x, y);
+            const cv::Point2d p((view.t(0, 0) * x + view.t(0, 1) * y + view.t(0, 2)) / w, view.down(x, y));
+            if (!(w > 0) || !(std::abs(p.x) < 1e6) || !(std::abs(p.y) < 1e6))
+                return {{0, 0}, source};
+            const cv::Rect2d here(p.x - margin, p.y - margin, 2 * margin, 2 * margin);
+            box = first ? here : box | here;
+            first = false;
+        }
+    const cv::Rect whole({0, 0}, source);
+    const cv::Rect part = whole & cv::Rect(cv::Point(int(std::floor(box.x)), int(std::floor(box.y))),
+                                           cv::Point(int(std::ceil(box.br().x)), int(std::ceil(box.br().y))));
+    return view.edges == Edges::mirrored && part.area() != whole.area() && !(whole.contains(box.tl()) && whole.contains(box.br()))
+               ? whole
+               : part;
+}
+
+std::optional<Reduced> reduced(const CanvasRows& source, const View& view, const cv::Vec2d& wide)
+{
+    const double by = std::min(wide[0], wide[1]) / spare;
+    if (!(by > 1.1)) // and where it is no number
+        return std::nullopt;
+    const cv::Rect part = looked_at(view, source.size, 8 * by);
+    const cv::Size size(int(std::ceil(part.width / by)), int(std::ceil(part.height / by)));
+    if (std::min(size.width, size.height) < 2 || part.empty())
+        return std::nullopt;
+    Reduced r{Canvas(size), {}};
+    scale(source, part, size, [&](int y, int begin, int end, const float* row) {
+        std::copy_n(row, std::ptrdiff_t(end - begin) * 4, r.pixels.ptr<float>(y) + std::ptrdiff_t(begin) * 4);
+    });
+    const double across = double(size.width) / part.width, down = double(size.height) / part.height;
+    r.to_source = cv::Matx33d(across, 0, (0.5 - part.x) * across - 0.5, 0, down, (0.5 - part.y) * down - 0.5, 0, 0, 1) *
+                  view.t;
+    return r;
+}
+
+CanvasRows rows_of(const Canvas& canvas)
+{
+    return {canvas.size(), [canvas](int y, int begin, int end, float* to) {
+                std::copy_n(canvas.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, to);
+            }};
+}
+
+}
+
+void warp(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges, const TakeRow& take)
+{
+    const View view{to_source, size, edges};
+    const cv::Vec2d wide = widths(view);
+    constexpr double much = 4; // source pixels a result pixel: beyond, means of four do for the finest
+    if (std::min(wide[0], wide[1]) > much && std::min(source.size.width, source.size.height) > 8) {
+        const cv::Matx33d half(0.5, 0, -0.25, 0, 0.5, -0.25, 0, 0, 1);
+        warp(halved(source), half * to_source, size, edges, take);
+        return;
+    }
+    if (const auto part = scaled_part(source.size, to_source, size)) {
+        scale(source, *part, size, take);
+        return;
+    }
+    if (const auto smaller = reduced(source, view, wide)) {
+        warp(rows_of(smaller->pixels), smaller->to_source, size, edges, take);
+        return;
+    }
+    const double across_down = std::abs(view.down(size.width / 2.0 + 1, size.height / 2.0) -
+                                        view.down(size.width / 2.0, size.height / 2.0)),
+                 down_down = std::abs(view.down(size.width / 2.0, size.height / 2.0 + 1) -
+                                      view.down(size.width / 2.0, size.height / 2.0));
+    if (!(across_down > down_down)) {
+        warp_upright(source, view, take);
+        return;
+    }
+    // Nearer to a quarter turn: the result is made lying, and turned.
+    const cv::Matx33d lying(0, 1, 0, -1, 0, size.height - 1.0, 0, 0, 1); // of pixels of the lying result to the upright's
+    Canvas on_its_side(cv::Size(size.height, size.width));
+    warp_upright(source, {to_source * lying, on_its_side.size(), edges}, [&](int y, int, int, const float* row) {
+        std::copy_n(row, std::size_t(on_its_side.cols) * 4, on_its_side.ptr<float>(y));
+    });
+    Canvas upright;
+    cv::rotate(on_its_side, upright, cv::ROTATE_90_COUNTERCLOCKWISE);
+    for (int y = 0; y < size.height; ++y)
+        take(y, 0, size.width, upright.ptr<float>(y));
+}
+
+Canvas warped(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges)
+{
+    Canvas out(size);
+    warp(source, to_source, size, edges, [&](int y, int begin, int end, const float* row) {
+        std::copy_n(row, std::ptrdiff_t(end - begin) * 4, out.ptr<float>(y) + std::ptrdiff_t(begin) * 4);
+    });
     return out;
 }
 

@@ -189,7 +189,7 @@ Project replace_photos(const Project& project, std::span<const Match> matches)
     return result;
 }
 
-Project set_backdrop(const Project& project, ShotIndex shot, Backdrop backdrop)
+Project set_backdrop(const Project& project, ShotIndex shot, std::optional<Backdrop> backdrop)
 {
     return with_shot(project, shot, [&](Shot& s) { s.backdrop = backdrop; });
 }

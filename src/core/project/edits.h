@@ -37,7 +37,7 @@ Project join_with_next(const Project& project, ShotIndex shot);
 Project replace_photos(const Project& project, ShotIndex shot, std::span<const Match> matches);
 Project replace_photos(const Project& project, std::span<const Match> matches);
 
-Project set_backdrop(const Project& project, ShotIndex shot, Backdrop backdrop);
+Project set_backdrop(const Project& project, ShotIndex shot, std::optional<Backdrop> backdrop);
 
 /// By name or by capture time; holds and set-aside stay with their photos.
 Project order_shot(const Project& project, ShotIndex shot, PhotoOrder order);

@@ -28,6 +28,12 @@ std::vector<std::uint8_t> made_encoded_table()
 
 }
 
+const std::vector<std::uint8_t>& encoded_table()
+{
+    static const std::vector<std::uint8_t> table = made_encoded_table();
+    return table;
+}
+
 double linear_of(double encoded)
 {
     return encoded <= 0.04045 ? encoded / 12.92 : std::pow((encoded + 0.055) / 1.055, 2.4);
@@ -55,8 +61,7 @@ const std::vector<float>& linear_table<std::uint16_t>()
 template <>
 std::uint8_t encoded_channel<std::uint8_t>(double linear)
 {
-    static const std::vector<std::uint8_t> table = made_encoded_table();
-    return table[static_cast<std::size_t>(std::lround(std::clamp(linear, 0.0, 1.0) * 65'535))];
+    return encoded_table()[static_cast<std::size_t>(std::lround(std::clamp(linear, 0.0, 1.0) * 65'535))];
 }
 
 template <>

@@ -16,6 +16,9 @@ const std::vector<float>& linear_table<std::uint8_t>();
 template <>
 const std::vector<float>& linear_table<std::uint16_t>();
 
+/// Eight bits, encoded, of linear light in steps of 65,535.
+const std::vector<std::uint8_t>& encoded_table();
+
 /// The encoded value of a channel for linear light; below 0 and above 1 are 0 and 1. In 8 bit by a table of 65,536
 /// steps of linear light, so fine that the darkest values are still told apart.
 template <class Channel>

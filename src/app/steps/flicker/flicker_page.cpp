@@ -44,7 +44,7 @@ public:
     }
 
     /// The same frame in the light that it was shot in.
-    [[nodiscard]] std::optional<PictureRequest> compared_picture(cv::Size size) const override
+    [[nodiscard]] std::optional<FrameRequest> compared_picture(cv::Size size) const override
     {
         const Shot* shot = viewing_.shot();
         if (!shot || !deflicker_of(*shot) || viewing_.schedule().frames() == 0)

@@ -23,17 +23,18 @@ namespace {
 struct NamedBackdrop
 {
     const char* name;
-    Backdrop colour;
+    std::optional<Backdrop> colour;
 };
 constexpr std::array named_backdrops{
-    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "black"), {0, 0, 0}},
-    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "white"), {255, 255, 255}},
-    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "mid-grey"), {119, 119, 119}}};
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "none"), std::nullopt},
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "black"), Backdrop{0, 0, 0}},
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "white"), Backdrop{255, 255, 255}},
+    NamedBackdrop{QT_TRANSLATE_NOOP("frenlo::app::SortBench", "mid-grey"), Backdrop{119, 119, 119}}};
 
-QIcon swatch(const Backdrop& colour)
+QIcon swatch(const std::optional<Backdrop>& colour)
 {
     QPixmap p(14, 14);
-    p.fill(QColor(colour[0], colour[1], colour[2]));
+    p.fill(colour ? QColor((*colour)[0], (*colour)[1], (*colour)[2]) : QColor(Qt::transparent));
     return QIcon(p);
 }
 
@@ -107,7 +108,7 @@ QWidget* SortBench::backdrop_part()
     row->setContentsMargins(0, 0, 0, 0);
     row->addWidget(secondary(tr("Backdrop")));
     backdrop_->setAccessibleName(tr("Backdrop"));
-    backdrop_->setToolTip(tr("What lies behind transparent photos"));
+    backdrop_->setToolTip(tr("What lies behind transparent photos. With none, loops and PNG stay transparent; films are black there"));
     for (const auto& b : named_backdrops)
         backdrop_->addItem(swatch(b.colour), tr(b.name));
     backdrop_->addItem(tr("own colour…"));
@@ -118,7 +119,7 @@ QWidget* SortBench::backdrop_part()
 
 void SortBench::take_backdrop()
 {
-    const auto set = [this](Backdrop colour) {
+    const auto set = [this](std::optional<Backdrop> colour) {
         session_.apply([&](const Project& p) { return set_backdrop(p, viewing_.shot_index(), colour); },
                        tr("Set the backdrop"));
         refresh();
@@ -129,7 +130,7 @@ void SortBench::take_backdrop()
     auto* dialog = new QColorDialog(this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QColorDialog::colorSelected, this, [set](const QColor& c) {
-        set({std::uint8_t(c.red()), std::uint8_t(c.green()), std::uint8_t(c.blue())});
+        set(Backdrop{std::uint8_t(c.red()), std::uint8_t(c.green()), std::uint8_t(c.blue())});
     });
     connect(dialog, &QColorDialog::rejected, this, &SortBench::refresh);
     dialog->open();

@@ -1,11 +1,11 @@
 #include "core/steps/flicker/brightness.h"
 
+#include "core/picture/small_picture.h"
 #include "core/picture/turned.h"
 #include "core/source/transfer.h"
 #include "core/steps/flicker/correction.h"
 
 #include <opencv2/core.hpp>
-#include <opencv2/imgproc.hpp>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -85,6 +85,8 @@ void add(const cv::Mat& pixels, const cv::Rect& area, const Region& region, bool
         for (int x = area.x; x < area.br().x; ++x, p += channels) {
             if (!everywhere && !looked_at(region, {(x + 0.5) / pixels.cols, (y + 0.5) / pixels.rows}))
                 continue;
+            if (channels == 4 && p[3] < std::numeric_limits<Channel>::max() / 2 + 1)
+                continue; // what is transparent is no light
             const auto high = std::max({p[0], p[1], p[2]});
             const std::array<double, 3> rgb{linear[p[2]], linear[p[1]], linear[p[0]]};
             whole.add(rgb);
@@ -162,16 +164,8 @@ std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const st
             const double scale = std::min(1.0, double(side) / std::max(seen.width, seen.height));
             const cv::Size size(std::max(1, int(std::lround(seen.width * scale))),
                                 std::max(1, int(std::lround(seen.height * scale))));
-            if (const auto pixels = source.pixels(*p.photo, turned(size, p.turns), p.damage)) {
-                cv::Mat small;
-                cv::resize(turned(*pixels, p.turns), small, size, 0, 0, cv::INTER_AREA);
-                if (small.channels() == 4)
-                    cv::cvtColor(small, small, cv::COLOR_BGRA2BGR);
-                if (!from_film.empty()) // a rough resample is good enough: brightness is an average
-                    cv::warpPerspective(small.clone(), small, at_scale(from_film[i], scale), size,
-                                        cv::INTER_LINEAR | cv::WARP_INVERSE_MAP, cv::BORDER_REPLICATE);
-                all[i] = small;
-            }
+            if (auto small = small_picture(p, size, source, from_film.empty() ? Transform::eye() : from_film[i]))
+                all[i] = std::move(*small);
         }
         job.report(double(++done) / double(photos.size()),
                    "photo " + std::to_string(done) + " of " + std::to_string(photos.size()));

@@ -33,11 +33,11 @@ struct Brightness
     [[nodiscard]] bool empty() const { return cells.empty(); }
 };
 
-/// pixels: B G R or B G R A, 8 or 16 bit, some hundred pixels wide. region: in shares of the picture.
+/// pixels: B G R or B G R A, 8 or 16 bit, some hundred pixels wide; what is transparent does not count. region: in shares of the picture.
 Brightness brightness_of(const cv::Mat& pixels, const Region& region = {});
 
 /// The photos as seen through their transforms from the film's plane (none: as shot), their longer sides so many
-/// pixels, opaque, from decodes as small as the decoder makes them. Those that cannot be read are empty. Throws
+/// pixels (small_picture.h). Those that cannot be read are empty. Throws
 /// Stopped.
 std::vector<cv::Mat> small_photos(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film,
                                   int side, const PhotoSource& source, const Job& job);

@@ -3,7 +3,6 @@
 #include "core/source/transfer.h"
 
 #include <opencv2/core.hpp>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <cmath>
@@ -12,14 +11,17 @@
 
 namespace frenlo {
 
+namespace {
+constexpr double knee = 0.92; // of white; an encoded 245 of 255. A plain gain up to here
+}
+
 double brightened(double linear, double factor)
 {
-    constexpr double knee = 0.92;                          // of white; an encoded 245 of 255
     const double from = factor > 1 ? knee / factor : knee; // where the plain gain ends
     if (linear <= from)
         return linear * factor;
-    if (linear >= 1)
-        return 1;
+    if (linear >= 1) // beyond white there is only light that later stages may want
+        return linear;
     // A cubic from there to white, its slopes limited so that it rises throughout (Fritsch, Carlson 1980).
     const double low = from * factor, wide = 1 - from, secant = (1 - low) / wide;
     const double begin = std::min(factor, 3 * secant), end = secant / 2, t = (linear - from) / wide;
@@ -53,17 +55,6 @@ double value_at(std::span<const double> values, const Neighbours& b)
     return values[b.first] + (values[b.second] - values[b.first]) * b.share;
 }
 
-template <class Channel>
-std::vector<Channel> table(double gain)
-{
-    std::vector<Channel> t;
-    for (const double linear : linear_table<Channel>()) {
-        const auto value = encoded_channel<Channel>(brightened(linear, std::exp2(gain)));
-        t.push_back(t.empty() ? value : std::max(t.back(), value)); // lighter stays lighter
-    }
-    return t;
-}
-
 /// A correction by tone: by the luminance of a pixel, for all its colours alike, so that none changes its hue.
 class ByTone
 {
@@ -75,135 +66,165 @@ public:
         lit_.reserve(steps + 2);
         for (int i = 0; i <= steps + 1; ++i) {
             const double y = luminance_at(i);
-            const double now =
-                y * std::exp2(value_at(by_tone, neighbours_of(tone_knots, std::log2(std::max(y, 1e-6)))));
+            const auto now =
+                float(y * std::exp2(value_at(by_tone, neighbours_of(tone_knots, std::log2(std::max(y, 1e-6))))));
             lit_.push_back(lit_.empty() ? now : std::max(lit_.back(), now)); // lighter stays lighter
         }
     }
 
     /// Of linear light: Rec. ITU-R BT.709 luminance.
-    [[nodiscard]] double factor(double luminance) const
+    [[nodiscard]] float factor(float luminance) const
     {
         if (lit_.empty() || luminance <= 0)
             return 1;
-        const double at = std::sqrt(luminance) * steps;
+        const float at = std::sqrt(std::min(luminance, 1.0F)) * steps;
         const int i = std::min(int(at), steps);
-        return (lit_[std::size_t(i)] + (lit_[std::size_t(i) + 1] - lit_[std::size_t(i)]) * (at - i)) / luminance;
+        const float lit = lit_[std::size_t(i)] + (lit_[std::size_t(i) + 1] - lit_[std::size_t(i)]) * (at - float(i));
+        return lit / std::min(luminance, 1.0F);
     }
 
 private:
     static constexpr int steps = 1024; ///< of the root of luminance: fine enough in the darks
     static double luminance_at(int i) { return double(i) / steps * i / steps; }
-    std::vector<double> lit_; ///< luminance after the correction
+    std::vector<float> lit_; ///< luminance after the correction
 };
 
-using Tables = std::array<std::size_t, 3>; // B, G, R: which of the three is the first of its kind
-
-Tables first_alike(const Stops3& gain)
-{
-    Tables t{};
-    for (std::size_t c = 0; c < 3; ++c)
-        for (t[c] = 0; gain[2 - t[c]] != gain[2 - c];)
-            ++t[c];
-    return t;
-}
-
-template <class Channel>
-cv::Mat by_table(const cv::Mat& picture, const Correction& correction)
-{
-    const Tables alike = first_alike(correction.gain);
-    std::array<std::vector<Channel>, 3> tables;
-    for (std::size_t c = 0; c < 3; ++c)
-        if (alike[c] == c)
-            tables[c] = table<Channel>(correction.gain[2 - c]);
-    const std::array<const Channel*, 3> of{tables[alike[0]].data(), tables[alike[1]].data(), tables[alike[2]].data()};
-    cv::Mat out(picture.size(), picture.type());
-    for (int y = 0; y < picture.rows; ++y) {
-        const auto* from = picture.ptr<Channel>(y);
-        auto* to = out.ptr<Channel>(y);
-        for (int x = 0; x < picture.cols * 3; x += 3)
-            for (int c = 0; c < 3; ++c)
-                to[x + c] = of[std::size_t(c)][from[x + c]];
-    }
-    return out;
-}
-
-/// What a correction by place adds along one row, stops; nothing where there is none.
+/// What a correction by place multiplies light by along a row. It changes slowly: worked out at every few pixels,
+/// straight between them.
 class ByPlace
 {
 public:
-    ByPlace(const std::vector<double>& by_place, const cv::Rect2d& part, cv::Size size)
-        : by_place_(by_place), part_(part), size_(size)
+    ByPlace(const std::vector<double>& by_place, const StagePhoto& photo)
+        : by_place_(by_place), to_plane_(photo.to_plane), width_(photo.size.width),
+          apart_(std::clamp(photo.size.width / 96, 1, 16))
     {
         CV_Assert(by_place.empty() || by_place.size() == std::size_t(place_columns) * place_rows);
-        const std::vector<double> across = cell_middles(place_columns);
-        for (int x = 0; x < size.width && !by_place.empty(); ++x)
-            columns_.push_back(neighbours_of(across, part.x + part.width * (x + 0.5) / size.width));
+        if (!by_place_.empty())
+            nodes_.resize(std::size_t((width_ - 1) / apart_) + 2);
     }
+    [[nodiscard]] bool nothing() const { return by_place_.empty(); }
 
-    using Row = std::array<double, place_columns>;
-    [[nodiscard]] Row row(int y) const
+    void begin_row(int y, int begin, int end)
     {
-        Row stops{};
-        if (by_place_.empty())
-            return stops;
-        static const std::vector<double> down = cell_middles(place_rows);
-        const Neighbours at = neighbours_of(down, part_.y + part_.height * (y + 0.5) / size_.height);
-        for (std::size_t n = 0; n < stops.size(); ++n) {
-            const double above = by_place_[at.first * place_columns + n],
-                         below = by_place_[at.second * place_columns + n];
-            stops[n] = above + (below - above) * at.share;
+        static const std::vector<double> across = cell_middles(place_columns), down = cell_middles(place_rows);
+        const auto last = std::min(std::size_t(end / apart_) + 2, nodes_.size());
+        for (auto n = std::size_t(begin / apart_); n < last; ++n) {
+            const cv::Point2d at = moved(to_plane_, {double(n) * apart_, double(y)});
+            const Neighbours column = neighbours_of(across, at.x), row = neighbours_of(down, at.y);
+            const auto in_row = [&](std::size_t r) {
+                return value_at(std::span(by_place_).subspan(r * place_columns, place_columns), column);
+            };
+            nodes_[n] = float(std::exp2(in_row(row.first) + (in_row(row.second) - in_row(row.first)) * row.share));
         }
-        return stops;
     }
-    [[nodiscard]] double factor(const Row& row, int x) const
+    [[nodiscard]] float factor(int x) const
     {
-        return columns_.empty() ? 1 : std::exp2(value_at(row, columns_[std::size_t(x)]));
+        const auto n = std::size_t(x / apart_);
+        return nodes_[n] + (nodes_[n + 1] - nodes_[n]) * float(x % apart_) / float(apart_);
     }
 
 private:
-    const std::vector<double>& by_place_;
-    cv::Rect2d part_;
-    cv::Size size_;
-    std::vector<Neighbours> columns_;
+    std::vector<double> by_place_;
+    Transform to_plane_;
+    int width_;
+    int apart_; ///< pixels between nodes
+    std::vector<float> nodes_;
 };
 
-template <class Channel>
-cv::Mat by_pixel(const cv::Mat& picture, const Correction& correction, const cv::Rect2d& part)
+class CorrectedRows
 {
-    const ByTone tone(correction.by_tone);
-    const ByPlace place(correction.by_place, part, picture.size());
-    const auto& linear = linear_table<Channel>();
-    const std::array<double, 3> gain{std::exp2(correction.gain[2]), std::exp2(correction.gain[1]),
-                                     std::exp2(correction.gain[0])}; // B, G, R
-    cv::Mat out(picture.size(), picture.type());
-    tbb::parallel_for(0, picture.rows, [&](int y) {
-        const ByPlace::Row row = place.row(y);
-        const auto* from = picture.ptr<Channel>(y);
-        auto* to = out.ptr<Channel>(y);
-        for (int x = 0; x < picture.cols; ++x, from += 3, to += 3) {
-            const double b = linear[from[0]], g = linear[from[1]], r = linear[from[2]];
-            const double here = place.factor(row, x) * tone.factor(0.0722 * b + 0.7152 * g + 0.2126 * r);
-            to[0] = encoded_channel<Channel>(brightened(b, here * gain[0]));
-            to[1] = encoded_channel<Channel>(brightened(g, here * gain[1]));
-            to[2] = encoded_channel<Channel>(brightened(r, here * gain[2]));
+public:
+    CorrectedRows(const Correction& correction, const StagePhoto& photo)
+        : tone_(correction.by_tone), place_(correction.by_place, photo),
+          by_tone_(!correction.by_tone.empty())
+    {
+        for (std::size_t c = 0; c < 3; ++c)
+            gain_[c] = float(std::exp2(correction.gain[2 - c]));
+    }
+
+    void operator()(int y, int begin, int end, float* p)
+    {
+        if (!place_.nothing())
+            place_.begin_row(y, begin, end);
+        for (int x = begin; x < end; ++x, p += 4) {
+            const float alpha = p[3];
+            if (alpha <= 0)
+                continue;
+            if (alpha < 1) // the light that the pixel has, not the part of it that is seen
+                for (int c = 0; c < 3; ++c)
+                    p[c] /= alpha;
+            correct(x, p);
+            if (alpha < 1)
+                for (int c = 0; c < 3; ++c)
+                    p[c] *= alpha;
         }
-    });
+    }
+
+private:
+    void correct(int x, float* p) const
+    {
+        float here = place_.nothing() ? 1.0F : place_.factor(x);
+        if (by_tone_)
+            here *= tone_.factor(0.0722F * p[0] + 0.7152F * p[1] + 0.2126F * p[2]);
+        const std::array<float, 3> factor{here * gain_[0], here * gain_[1], here * gain_[2]};
+        const std::array<float, 3> lit{p[0] * factor[0], p[1] * factor[1], p[2] * factor[2]};
+        if (std::max({p[0], p[1], p[2], lit[0], lit[1], lit[2]}) <= float(knee)) { // it reaches the knee nowhere: that is all
+            std::copy(lit.begin(), lit.end(), p);
+            return;
+        }
+        for (std::size_t c = 0; c < 3; ++c)
+            p[c] = float(brightened(double(p[c]), double(factor[c])));
+    }
+
+    ByTone tone_;
+    ByPlace place_;
+    bool by_tone_;
+    std::array<float, 3> gain_{}; ///< B, G, R
+};
+
+/// Eight bits and a gain are a table: the same to a step, at a fraction of the time.
+cv::Mat by_table(const cv::Mat& picture, const Correction& correction)
+{
+    const int channels = picture.channels();
+    cv::Mat tables(1, 256, CV_8UC(channels));
+    for (int c = 0; c < channels; ++c)
+        for (int i = 0; i < 256; ++i) {
+            const double linear = linear_table<std::uint8_t>()[std::size_t(i)];
+            tables.ptr<std::uint8_t>(0)[i * channels + c] =
+                c == 3 ? std::uint8_t(i)
+                       : encoded_channel<std::uint8_t>(brightened(linear, std::exp2(correction.gain[std::size_t(2 - c)])));
+        }
+    cv::Mat out;
+    cv::LUT(picture, tables, out);
     return out;
 }
 
+}
+
+RowStage row_stage(const Correction& correction, const StagePhoto& photo)
+{
+    if (correction.nothing())
+        return [](int, int, int, float*) {};
+    return CorrectedRows(correction, photo);
 }
 
 cv::Mat apply_correction(const cv::Mat& picture, const Correction& correction, const cv::Rect2d& part)
 {
     if (correction.nothing())
         return picture;
-    CV_Assert(picture.type() == CV_8UC3 || picture.type() == CV_16UC3);
-    const bool deep = picture.depth() == CV_16U;
-    if (!correction.by_place.empty() || !correction.by_tone.empty())
-        return deep ? by_pixel<std::uint16_t>(picture, correction, part)
-                    : by_pixel<std::uint8_t>(picture, correction, part);
-    return deep ? by_table<std::uint16_t>(picture, correction) : by_table<std::uint8_t>(picture, correction);
+    if (picture.depth() == CV_8U && correction.by_place.empty() && correction.by_tone.empty())
+        return by_table(picture, correction);
+    const CanvasRows rows = linear_rows(picture);
+    const RowStage stage = row_stage(correction, part_of_plane(picture.size(), part));
+    Quantised out(picture.size(), {.depth = picture.depth() == CV_16U ? Depth::sixteen : Depth::eight,
+                                   .alpha = picture.channels() == 4});
+    std::vector<float> line(std::size_t(picture.cols) * 4);
+    for (int y = 0; y < picture.rows; ++y) {
+        rows.row(y, 0, picture.cols, line.data());
+        stage(y, 0, picture.cols, line.data());
+        out.take(y, 0, picture.cols, line.data());
+    }
+    return out.picture();
 }
 
 }

@@ -13,20 +13,17 @@ namespace frenlo {
 /// which stays white: highlights neither clip nor turn grey. Rises everywhere.
 double brightened(double linear, double factor);
 
-/// The picture in corrected light. B G R, 8 or 16 bit, sRGB-encoded. part: what of the plane that a correction by place
-/// covers the picture shows, in shares of it.
-cv::Mat apply_correction(const cv::Mat& picture, const Correction& correction, const cv::Rect2d& part = {0, 0, 1, 1});
-
 template <>
 struct PhotoStage<Correction>
 {
     static constexpr const char* key = "flicker";
     static constexpr int order = stage_order::flicker;
 };
-inline cv::Mat apply_stage(const Correction& correction, const cv::Mat& picture, const cv::Rect2d& part)
-{
-    return apply_correction(picture, correction, part);
-}
+RowStage row_stage(const Correction& correction, const StagePhoto& photo);
+
+/// The same on a small picture that is measured: B G R, or B G R A with straight alpha, 8 or 16 bit, sRGB-encoded. part:
+/// what of the plane that a correction by place covers the picture shows, in shares of it.
+cv::Mat apply_correction(const cv::Mat& picture, const Correction& correction, const cv::Rect2d& part = {0, 0, 1, 1});
 
 /// Linear interpolation: between which two of the positions (ascending) x lies, and the share of the second; level
 /// beyond.

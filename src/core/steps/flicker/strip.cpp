@@ -1,6 +1,5 @@
 #include "core/steps/flicker/strip.h"
 
-#include "core/picture/mix.h"
 #include "core/picture/step_pictures.h"
 #include "core/steps/flicker/brightness.h"
 #include "core/steps/flicker/correction.h"
@@ -29,8 +28,7 @@ StripPhotos strip_photos(const Shot& shot, const PhotoSource& source, const Job&
         cv::Mat reduced(each, CV_8UC3, cv::Scalar::all(128));
         if (!m.empty()) {
             cv::resize(m, reduced, each, 0, 0, cv::INTER_AREA);
-            if (reduced.depth() == CV_16U)
-                reduced.convertTo(reduced, CV_8U, 1 / 257.0);
+            reduced = quantised(to_canvas(reduced)); // what is transparent is black
         }
         m = reduced;
     }
@@ -45,24 +43,22 @@ cv::Mat strip_of(const Shot& shot, const StripPhotos& photos, double column, Cor
     for (std::size_t i = 0; i < photos.at.size(); ++i)
         position[photos.at[i]] = i;
     const cv::Rect2d part(double(x) / each.width, 0, 1.0 / each.width, 1);
-    const auto column_of = [&](PhotoIndex photo) {
-        const cv::Mat pixels = photos.small[position.at(photo)].col(x).clone();
+    const auto add_column = [&](PhotoIndex photo, double weight, Canvas& sum) {
+        Canvas light_of_column = to_canvas(photos.small[position.at(photo)].col(x));
         const auto& light = light_of(shot.photos[photo.at()]);
-        return corrections == Corrections::applied && deflicker_of(shot) && light
-                   ? apply_correction(pixels, correction_of(*light), part)
-                   : pixels;
+        if (corrections == Corrections::applied && deflicker_of(shot) && light) {
+            const RowStage stage = row_stage(correction_of(*light), part_of_plane(light_of_column.size(), part));
+            for (int y = 0; y < light_of_column.rows; ++y)
+                stage(y, 0, 1, light_of_column.ptr<float>(y));
+        }
+        sum += light_of_column * weight;
     };
     for (std::size_t i = 0; i < photos.at.size(); ++i) {
-        const auto shares = corrections == Corrections::applied ? standing_in(shot, photos.at[i])
-                                                                : std::vector<Share>{{photos.at[i], 1}};
-        cv::Mat result = column_of(shares.front().photo);
-        if (shares.size() > 1) {
-            Mixer mixer(result.size(), result.type());
-            for (const Share& s : shares)
-                mixer.add(column_of(s.photo), s.weight);
-            result = mixer.result();
-        }
-        result.copyTo(strip.col(int(i)));
+        Canvas sum(cv::Size(1, each.height), cv::Vec4f());
+        for (const Share& share : corrections == Corrections::applied ? standing_in(shot, photos.at[i])
+                                                                      : std::vector<Share>{{photos.at[i], 1}})
+            add_column(share.photo, share.weight, sum);
+        quantised(sum).copyTo(strip.col(int(i)));
     }
     return strip;
 }

@@ -1,9 +1,8 @@
 #include "core/steps/steady/comparing.h"
 
+#include "core/picture/small_picture.h"
 #include "core/picture/turned.h"
 #include "core/source/sharpness.h"
-
-#include <opencv2/imgproc.hpp>
 
 #include <algorithm>
 #include <cmath>
@@ -52,15 +51,13 @@ void Comparing::prepare(std::size_t i)
         doubts_[i] = seen(p).empty() ? "it cannot be read" : "it has another size than the others";
         return;
     }
-    const auto pixels = source_.pixels(*p.photo, turned(size_, p.turns), p.damage);
-    if (!pixels) {
-        doubts_[i] = pixels.error().what;
+    const auto small = small_picture(p, size_, source_);
+    if (!small) {
+        doubts_[i] = small.error().what;
         return;
     }
-    cv::Mat small;
-    cv::resize(turned(*pixels, p.turns), small, size_, 0, 0, cv::INTER_AREA);
-    prepared_[i] = frenlo::prepare(small, region_);
-    sharpness_[i] = sharpness_of(small);
+    prepared_[i] = frenlo::prepare(*small, region_);
+    sharpness_[i] = sharpness_of(*small);
     if (prepared_[i].blank())
         doubts_[i] = "it shows too little that could be followed";
 }

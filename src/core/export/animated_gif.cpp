@@ -66,16 +66,17 @@ private:
     Owned<AVFilterGraph> graph_;
 };
 
-Owned<AVFrame> as_frame(const cv::Mat& bgr, std::int64_t pts, const std::filesystem::path& file)
+Owned<AVFrame> as_frame(const cv::Mat& picture, std::int64_t pts, const std::filesystem::path& file)
 {
     Owned<AVFrame> frame(av_frame_alloc());
     frame->format = AV_PIX_FMT_RGB32;
-    frame->width = bgr.cols;
-    frame->height = bgr.rows;
+    frame->width = picture.cols;
+    frame->height = picture.rows;
     frame->pts = pts;
     check(av_frame_get_buffer(frame.get(), 0), "there is too little memory for the loop", file);
-    cv::Mat target(bgr.size(), CV_8UC4, frame->data[0], static_cast<std::size_t>(frame->linesize[0]));
-    cv::cvtColor(bgr, target, cv::COLOR_BGR2BGRA); // RGB32 is B G R A in memory on this byte order
+    // RGB32 is B G R A in memory on this byte order
+    cv::Mat target(picture.size(), CV_8UC4, frame->data[0], static_cast<std::size_t>(frame->linesize[0]));
+    picture.channels() == 4 ? picture.copyTo(target) : cv::cvtColor(picture, target, cv::COLOR_BGR2BGRA);
     return frame;
 }
 

@@ -1,0 +1,87 @@
+#pragma once
+#include "core/base/opencv_values.h"
+#include "core/picture/canvas.h"
+#include "core/picture/placement.h"
+#include "core/picture/stages.h"
+#include "core/project/project.h"
+#include "core/source/photo_source.h"
+
+#include <optional>
+#include <variant>
+#include <vector>
+
+namespace frenlo {
+
+/// How a photo meets a frame of another shape.
+enum class Fit
+{
+    inside, ///< the whole photo, bars of the backdrop beside it
+    fill    ///< the whole frame, what does not fit is cut evenly at both sides
+};
+
+/// One photo on its way into a frame.
+struct PlacedPhoto
+{
+    PhotoPtr photo;
+    int turns = 0; ///< quarters clockwise, 0 to 3
+    Damage damage = Damage::refuse;
+    StageValues stages{};                 ///< what steps do to it (stages.h)
+    std::optional<Placement> placement{}; ///< where the shot is steadied; in place of the whole photo
+    Fit fit = Fit::inside;
+    std::optional<Backdrop> backdrop{}; ///< behind and beside it; none: what is transparent stays so, bars are black
+};
+
+struct FrameRequest;
+
+/// A photo, or a frame of another film, and its share of the frame.
+struct FramePart
+{
+    double weight = 1;
+    std::variant<PlacedPhoto, std::shared_ptr<const FrameRequest>> what;
+};
+
+/// Everything that a frame depends on, as a value: equal requests give equal pictures, so it is the key of caches.
+struct FrameRequest
+{
+    cv::Size size; ///< of the picture to make, pixels
+    Depth depth = Depth::eight;
+    bool alpha = false;             ///< keep what is transparent; else it is black
+    std::vector<FramePart> parts{}; ///< averaged in linear light; at least one, the weights sum to 1
+
+    /// The first photo in it; null where there is none.
+    [[nodiscard]] PhotoPtr photo() const;
+};
+
+template <>
+struct Fields<PlacedPhoto>
+{
+    static constexpr std::tuple table{
+        field("photo", &PlacedPhoto::photo, ""),         field("turns", &PlacedPhoto::turns, ""),
+        field("damage", &PlacedPhoto::damage, ""),       field("stages", &PlacedPhoto::stages, ""),
+        field("placement", &PlacedPhoto::placement, ""), field("fit", &PlacedPhoto::fit, ""),
+        field("backdrop", &PlacedPhoto::backdrop, ""),
+    };
+};
+template <>
+struct Fields<FramePart>
+{
+    static constexpr std::tuple table{
+        field("weight", &FramePart::weight, ""),
+        field("what", &FramePart::what, ""),
+    };
+};
+template <>
+struct Fields<FrameRequest>
+{
+    static constexpr std::tuple table{
+        field("size", &FrameRequest::size, ""),
+        field("depth", &FrameRequest::depth, ""),
+        field("alpha", &FrameRequest::alpha, ""),
+        field("parts", &FrameRequest::parts, ""),
+    };
+};
+bool operator==(const PlacedPhoto& a, const PlacedPhoto& b);
+bool operator==(const FramePart& a, const FramePart& b);
+bool operator==(const FrameRequest& a, const FrameRequest& b);
+
+}

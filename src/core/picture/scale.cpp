@@ -1,0 +1,239 @@
+#include "core/picture/scale.h"
+
+#include "core/source/transfer.h"
+
+#include <zimg.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdlib>
+#include <exception>
+#include <memory>
+#include <new>
+#include <stdexcept>
+#include <string>
+#include <vector>
+
+namespace frenlo {
+
+namespace {
+
+constexpr std::size_t alignment = 64; // of all memory that the library works in
+
+struct FreeGraph
+{
+    void operator()(zimg_filter_graph* g) const { zimg_filter_graph_free(g); }
+};
+struct FreeMemory
+{
+    void operator()(void* p) const { std::free(p); }
+};
+using Memory = std::unique_ptr<std::uint8_t, FreeMemory>;
+
+Memory memory_of(std::size_t bytes)
+{
+    auto* p = static_cast<std::uint8_t*>(std::aligned_alloc(alignment, (bytes / alignment + 1) * alignment));
+    if (!p)
+        throw std::bad_alloc();
+    return Memory(p);
+}
+
+/// Some lines of the picture's planes, over and over, as many as the library wants to look at.
+class Lines
+{
+public:
+    Lines(unsigned count, unsigned mask, int width, int planes, std::size_t value_bytes)
+        : step_((std::size_t(width) * value_bytes / alignment + 2) * alignment), mask_(mask),
+          lines_(mask == ZIMG_BUFFER_MAX ? count : mask + 1)
+    {
+        for (int i = 0; i < planes; ++i)
+            planes_.push_back(memory_of(step_ * lines_));
+    }
+    template <class Buffer>
+    [[nodiscard]] Buffer buffer() const
+    {
+        Buffer b{};
+        b.version = ZIMG_API_VERSION;
+        for (std::size_t i = 0; i < planes_.size(); ++i) {
+            b.plane[i].data = planes_[i].get();
+            b.plane[i].stride = std::ptrdiff_t(step_);
+            b.plane[i].mask = mask_;
+        }
+        return b;
+    }
+    template <class Value>
+    [[nodiscard]] Value* line(int plane, unsigned y) const
+    {
+        return reinterpret_cast<Value*>(planes_[std::size_t(plane)].get() + std::size_t(y & mask_) * step_);
+    }
+
+private:
+    std::size_t step_;
+    unsigned mask_;
+    std::size_t lines_;
+    std::vector<Memory> planes_;
+};
+
+/// Of the line y the pixels [begin, end): the library works in columns where that is faster.
+using OnLine = std::function<void(unsigned y, unsigned begin, unsigned end, const Lines& lines)>;
+
+[[noreturn]] void cannot()
+{
+    std::array<char, 200> text{};
+    zimg_get_last_error(text.data(), text.size());
+    throw std::runtime_error(std::string("the picture cannot be scaled: ") + text.data());
+}
+
+struct Kind
+{
+    zimg_pixel_type_e type;
+    std::size_t bytes;
+    bool alpha;
+};
+
+/// fill: writes a line of the source; take: reads one of the result.
+void run(const Kind& kind, cv::Size from, const cv::Rect2d& part, cv::Size to, const OnLine& fill,
+         const OnLine& take)
+{
+    zimg_image_format source, target;
+    zimg_image_format_default(&source, ZIMG_API_VERSION);
+    source.width = unsigned(from.width);
+    source.height = unsigned(from.height);
+    source.pixel_type = kind.type;
+    source.depth = unsigned(kind.bytes * 8);
+    source.color_family = ZIMG_COLOR_RGB;
+    source.matrix_coefficients = ZIMG_MATRIX_RGB;
+    source.pixel_range = ZIMG_RANGE_FULL;
+    source.alpha = kind.alpha ? ZIMG_ALPHA_PREMULTIPLIED : ZIMG_ALPHA_NONE;
+    target = source;
+    target.width = unsigned(to.width);
+    target.height = unsigned(to.height);
+    source.active_region = {part.x, part.y, part.width, part.height};
+    zimg_graph_builder_params params;
+    zimg_graph_builder_params_default(&params, ZIMG_API_VERSION);
+    params.resample_filter = ZIMG_RESIZE_LANCZOS;
+    params.filter_param_a = 3;
+    params.cpu_type = ZIMG_CPU_AUTO_64B;
+    const std::unique_ptr<zimg_filter_graph, FreeGraph> graph(zimg_filter_graph_build(&source, &target, &params));
+    std::size_t bytes = 0;
+    unsigned lines_in = 0, lines_out = 0;
+    if (!graph || zimg_filter_graph_get_tmp_size(graph.get(), &bytes) != 0 ||
+        zimg_filter_graph_get_input_buffering(graph.get(), &lines_in) != 0 ||
+        zimg_filter_graph_get_output_buffering(graph.get(), &lines_out) != 0)
+        cannot();
+    const int planes = kind.alpha ? 4 : 3;
+    struct Call
+    {
+        const Lines lines;
+        const OnLine& each;
+        std::exception_ptr failed{};
+        static int back(void* user, unsigned y, unsigned begin, unsigned end)
+        {
+            auto& call = *static_cast<Call*>(user);
+            try {
+                call.each(y, begin, end, call.lines);
+                return 0;
+            } catch (...) { // may not pass through the library; goes on behind it
+                call.failed = std::current_exception();
+                return 1;
+            }
+        }
+    };
+    Call in{Lines(source.height, zimg_select_buffer_mask(lines_in), from.width, planes, kind.bytes), fill},
+        out{Lines(target.height, zimg_select_buffer_mask(lines_out), to.width, planes, kind.bytes), take};
+    const Memory work = memory_of(bytes);
+    const auto from_buffer = in.lines.buffer<zimg_image_buffer_const>();
+    const auto to_buffer = out.lines.buffer<zimg_image_buffer>();
+    const int failed = zimg_filter_graph_process(graph.get(), &from_buffer, &to_buffer, work.get(), Call::back, &in,
+                                                 Call::back, &out);
+    for (const Call* call : {&in, &out})
+        if (call->failed)
+            std::rethrow_exception(call->failed);
+    if (failed != 0)
+        cannot();
+}
+
+}
+
+std::optional<cv::Rect2d> scaled_part(cv::Size source, const cv::Matx33d& to_source, cv::Size size)
+{
+    const cv::Matx33d& t = to_source;
+    if (t(0, 1) != 0 || t(1, 0) != 0 || t(2, 0) != 0 || t(2, 1) != 0 || t(2, 2) != 1 || t(0, 0) <= 0 || t(1, 1) <= 0)
+        return std::nullopt;
+    cv::Rect2d part(t(0, 2) + 0.5 - t(0, 0) / 2, t(1, 2) + 0.5 - t(1, 1) / 2, t(0, 0) * size.width,
+                    t(1, 1) * size.height);
+    constexpr double nothing = 1e-6; // pixels: what sums of fractions leave
+    if (part.x < -nothing || part.y < -nothing || part.br().x > source.width + nothing ||
+        part.br().y > source.height + nothing)
+        return std::nullopt;
+    const cv::Rect2d whole({0, 0}, cv::Size2d(source));
+    return part & whole;
+}
+
+void scale(const CanvasRows& source, const cv::Rect2d& part, cv::Size size, const TakeRow& take)
+{
+    std::vector<float> row(std::size_t(std::max(source.size.width, size.width)) * 4);
+    run({ZIMG_PIXEL_FLOAT, sizeof(float), true}, source.size, part, size,
+        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            source.row(int(y), int(begin), int(end), row.data());
+            auto *b = lines.line<float>(0, y), *g = lines.line<float>(1, y), *r = lines.line<float>(2, y),
+                 *a = lines.line<float>(3, y);
+            const float* p = row.data();
+            for (unsigned x = begin; x < end; ++x, p += 4) {
+                b[x] = p[0];
+                g[x] = p[1];
+                r[x] = p[2];
+                a[x] = p[3];
+            }
+        },
+        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            const auto *b = lines.line<float>(0, y), *g = lines.line<float>(1, y), *r = lines.line<float>(2, y),
+                       *a = lines.line<float>(3, y);
+            float* p = row.data();
+            for (unsigned x = begin; x < end; ++x, p += 4) {
+                p[0] = b[x];
+                p[1] = g[x];
+                p[2] = r[x];
+                p[3] = a[x];
+            }
+            take(int(y), int(begin), int(end), row.data());
+        });
+}
+
+cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size)
+{
+    CV_Assert(bgr.type() == CV_8UC3);
+    static const std::array<std::uint16_t, 256> linear = [] {
+        std::array<std::uint16_t, 256> t{};
+        for (std::size_t i = 0; i < t.size(); ++i)
+            t[i] = std::uint16_t(std::lround(linear_of(double(i) / 255) * 65'535));
+        return t;
+    }();
+    const std::uint8_t* encoded = encoded_table().data();
+    cv::Mat out(size, CV_8UC3);
+    run({ZIMG_PIXEL_WORD, sizeof(std::uint16_t), false}, bgr.size(), part, size,
+        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            auto *b = lines.line<std::uint16_t>(0, y), *g = lines.line<std::uint16_t>(1, y),
+                 *r = lines.line<std::uint16_t>(2, y);
+            const auto* p = bgr.ptr<std::uint8_t>(int(y)) + std::size_t(begin) * 3;
+            for (unsigned x = begin; x < end; ++x, p += 3) {
+                b[x] = linear[p[0]];
+                g[x] = linear[p[1]];
+                r[x] = linear[p[2]];
+            }
+        },
+        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            const auto *b = lines.line<std::uint16_t>(0, y), *g = lines.line<std::uint16_t>(1, y),
+                       *r = lines.line<std::uint16_t>(2, y);
+            auto* p = out.ptr<std::uint8_t>(int(y)) + std::size_t(begin) * 3;
+            for (unsigned x = begin; x < end; ++x, p += 3) {
+                p[0] = encoded[b[x]];
+                p[1] = encoded[g[x]];
+                p[2] = encoded[r[x]];
+            }
+        });
+    return out;
+}
+
+}
