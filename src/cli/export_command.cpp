@@ -142,7 +142,7 @@ int export_shot(const ExportCall& call, const Context& context)
         throw WrongCall("--between motion is not there yet; repeat and mix are");
     const LoadedProject loaded = opened(call, preset, context);
     ExportOrder order;
-    order.shot = chosen_shot(loaded.project, call.shot);
+    order.shot = loaded.project.shot(chosen_shot(loaded.project, call.shot)).id;
     order.file = call.to;
     order.preset = preset;
     order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
@@ -186,10 +186,10 @@ int list_presets(const Context& context)
     Json list = Json::array();
     for (const auto& p : presets()) {
         if (!context.json) {
-            std::printf("%-14s %-5s %s\n", p.name.c_str(), std::string(ending_of(p.format)).c_str(), p.title.c_str());
+            std::printf("%-14s %-5s %s\n", p.name.c_str(), std::string(format_of(p).ending()).c_str(), p.title.c_str());
             continue;
         }
-        Json j{{"name", p.name}, {"title", p.title}, {"ending", ending_of(p.format)}, {"quality", p.quality}};
+        Json j{{"name", p.name}, {"title", p.title}, {"ending", format_of(p).ending()}, {"quality", p.quality}};
         if (p.size)
             j["size"] = {p.size->width, p.size->height};
         else if (p.long_side > 0)

@@ -502,6 +502,6 @@ TEST_CASE("what plays next is ready before it is played", "[window][player]")
     auto& view = *p.window().findChild<app::PictureView*>();
     const Schedule& schedule = p.window().viewing().schedule();
     for (FrameIndex f; f.value < schedule.frames(); ++f)
-        CHECK(p.window().loader().has(app::frame_request(p.shot(), schedule, f, view.picture_size()),
+        CHECK(p.window().loader().has(p.window().viewing().film()->frame(f, {.size = view.picture_size()}),
                                       app::Quality::preview));
 }

@@ -218,7 +218,8 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     const Schedule schedule = schedule_of(p, shot);
     ViewState s;
     s.shot = &shot;
-    s.schedule = &schedule;
+    const ShotTimeline film(std::make_shared<const Shot>(shot), schedule);
+    s.film = &film;
     s.large = {request_for_photo(shot, PhotoIndex(7), {300, 200})};
     s.playhead = FrameIndex(14);
     s.picture_size = {300, 200};

@@ -1,6 +1,8 @@
+#include "core/export/animated_gif.h"
 #include "core/export/export.h"
-#include "core/export/frame_sink.h"
+#include "core/picture/picture.h"
 #include "core/project/edits.h"
+#include "core/project/value_codecs.h"
 #include "core/source/decode.h"
 #include "core/steps/pace/pace_edits.h"
 #include "core/steps/sort/scan_edits.h"
@@ -188,9 +190,9 @@ TEST_CASE("a loop holds each photo once, for its time to a hundredth, for ever",
 TEST_CASE("delays of a loop add up, and too short ones are left out and counted", "[export][loop]")
 {
     const auto spans = [](const std::vector<int>& ends) {
-        std::vector<std::pair<std::int64_t, std::int64_t>> s;
+        std::vector<FrameRange> s;
         for (const int end : ends)
-            s.emplace_back(s.empty() ? 0 : s.back().second, end);
+            s.push_back({s.empty() ? FrameIndex(0) : s.back().end, FrameIndex(end)});
         return s;
     };
     const auto fine = loop_timing(spans({3, 7, 10, 13}));
@@ -203,6 +205,41 @@ TEST_CASE("delays of a loop add up, and too short ones are left out and counted"
         CHECK(d.end - d.begin >= 2);
     CHECK(fast.left_out == 2);
     CHECK(fast.left_out + fast.delays.size() == 6);
+}
+
+TEST_CASE("what is transparent stays so in loops and PNG, unless a backdrop was chosen", "[export][loop]")
+{
+    TempFolder t;
+    for (int i = 0; i < 3; ++i) {
+        cv::Mat m(40, 60, CV_8UC4, cv::Scalar(0, 0, 0, 0));
+        m(cv::Rect(10 * i, 10, 20, 20)).setTo(cv::Scalar(20, 180, 40, 255));
+        write_picture(t / "s" / ("p" + std::to_string(i) + ".png"), m);
+    }
+    Project p = project_of(t / "s", Frames{2});
+    const auto corner = [&](const char* name, const char* preset) {
+        ExportOrder o = order_for(t / name, preset);
+        o.overwrite = true;
+        run_export(p, o, Originals(), {});
+        // Decoded by others: each picture as a player shows it, with its alpha.
+        const std::string first = "convert '" + (t / name).native() + "[0]' -coalesce 'PNG32:" + (t / "seen.png").native() + "'";
+        REQUIRE(std::system((name == std::string("f_%04d.png")
+                                 ? "convert '" + (t / "f_0001.png").native() + "' 'PNG32:" + (t / "seen.png").native() + "'"
+                                 : first)
+                                .c_str()) == 0);
+        const cv::Mat seen = cv::imread((t / "seen.png").native(), cv::IMREAD_UNCHANGED);
+        REQUIRE(seen.type() == CV_8UC4);
+        CHECK(seen.at<cv::Vec4b>(20, 10)[3] == 255);
+        CHECK(std::abs(seen.at<cv::Vec4b>(20, 10)[1] - 180) < 12);
+        return seen.at<cv::Vec4b>(2, 50);
+    };
+    CHECK(corner("f.gif", "loop")[3] == 0);
+    CHECK(corner("f_%04d.png", "stills-png")[3] == 0);
+    p = set_backdrop(p, ShotIndex(0), Backdrop{250, 250, 250});
+    for (const auto& [name, preset] : {std::pair("f.gif", "loop"), std::pair("f_%04d.png", "stills-png")}) {
+        const cv::Vec4b seen = corner(name, preset);
+        CHECK(seen[3] == 255);
+        CHECK(seen[2] > 240);
+    }
 }
 
 TEST_CASE("a loop takes its delays from the exact holds, not from the film's frames", "[export][loop]")
@@ -293,15 +330,15 @@ TEST_CASE("what lies under a name already stays, until it is to be replaced, and
     SECTION("one file")
     {
         const char* preset = GENERATE("film", "loop");
-        ExportOrder o = order_for((t / "f").replace_extension(ending_of(find_preset(preset)->format)), preset);
+        ExportOrder o = order_for((t / "f").replace_extension(format_of(*find_preset(preset)).ending()), preset);
         write_bytes(o.file, "somebody's");
         CHECK(plan_export(p, o).existing == std::vector{o.file});
         CHECK_THROWS_WITH(run_export(p, o, Originals(), {}), Catch::Contains("already"));
         CHECK(read_bytes(o.file) == "somebody's");
-        const auto free = free_name(o.file, o.preset.format, 3);
+        const auto free = free_name(o.file, format_of(o.preset), 3);
         CHECK(free.stem() == "f-2");
         write_bytes(free, "too");
-        CHECK(free_name(o.file, o.preset.format, 3).stem() == "f-3");
+        CHECK(free_name(o.file, format_of(o.preset), 3).stem() == "f-3");
         o.overwrite = true;
         CHECK(run_export(p, o, Originals(), {}).checked);
         CHECK(read_bytes(o.file).size() > 100);
@@ -313,7 +350,7 @@ TEST_CASE("what lies under a name already stays, until it is to be replaced, and
         CHECK(plan_export(p, o).existing == std::vector{t / "B_0002.jpg"});
         CHECK_THROWS_WITH(run_export(p, o, Originals(), {}), Catch::Contains("B_0002.jpg"));
         CHECK(files_in(t.path()) == 2);
-        CHECK(free_name(o.file, o.preset.format, 3).filename() == "B-2_%04d.jpg");
+        CHECK(free_name(o.file, format_of(o.preset), 3).filename() == "B-2_%04d.jpg");
         o.overwrite = true;
         CHECK(run_export(p, o, Originals(), {}).files == 3);
         CHECK(read_bytes(t / "B_0002.jpg").size() > 100);
@@ -321,7 +358,7 @@ TEST_CASE("what lies under a name already stays, until it is to be replaced, and
     SECTION("it appears while the export runs")
     {
         const char* preset = GENERATE("film", "stills-png");
-        const auto file = (t / "out" / "f").replace_extension(ending_of(find_preset(preset)->format));
+        const auto file = (t / "out" / "f").replace_extension(format_of(*find_preset(preset)).ending());
         const auto target = std::string(preset) == "film" ? file : t / "out" / "f_0002.png";
         const Job job({}, [&](double, std::string_view) {
             if (!std::filesystem::exists(target))
@@ -339,7 +376,7 @@ TEST_CASE("a photo held for an hour does not keep an export from stopping", "[ex
     write_run(t / "s", "s", 1, {320, 240});
     const Project p = project_of(t / "s", Seconds{Fraction(3600)});
     const char* preset = GENERATE("film", "stills-png");
-    const auto file = (t / "out" / "result").replace_extension(ending_of(find_preset(preset)->format));
+    const auto file = (t / "out" / "result").replace_extension(format_of(*find_preset(preset)).ending());
     std::stop_source stop;
     std::jthread user([&] {
         std::this_thread::sleep_for(std::chrono::milliseconds(300));
@@ -444,7 +481,7 @@ TEST_CASE("stopping an export leaves nothing behind", "[export]")
     write_run(t / "s", "s", 12, {64, 48});
     const Project p = project_of(t / "s", Frames{2});
     const char* preset = GENERATE("film", "loop", "stills-jpeg");
-    const auto file = (t / "out" / "result").replace_extension(ending_of(find_preset(preset)->format));
+    const auto file = (t / "out" / "result").replace_extension(format_of(*find_preset(preset)).ending());
     std::stop_source stop;
     const Job job(stop.get_token(), [&](double fraction, std::string_view) {
         if (fraction > 0.3)
@@ -511,4 +548,24 @@ TEST_CASE("120 photos a second delivered at 30 are exported as averages of four 
         CHECK(cv::mean(got)[0] == Approx(encoded(blue) * 255).margin(0.25));
         CHECK(cv::mean(got)[2] == Approx(encoded(red) * 255).margin(0.25));
     }
+}
+
+TEST_CASE("an export is a value that can be kept and done later", "[export]")
+{
+    TempFolder t;
+    ExportOrder o = order_for(t / "out" / "f_%04d.png", "stills-png16");
+    o.shot = ShotId::fresh();
+    o.preset.size = cv::Size(64, 0);
+    o.preset.fit = Fit::fill;
+    o.preset.rate = Rate(Fraction(24'000, 1'001));
+    o.between = Between::mix;
+    o.on_bad_photo = OnBadPhoto::hold_before;
+    o.overwrite = true;
+    const Json kept = to_json(o);
+    CHECK(to_json(from_json<ExportOrder>(Json::parse(kept.dump()))) == kept);
+    CHECK(from_json<ExportOrder>(kept).preset.depth == Depth::sixteen);
+    // What it refers to may be gone by then, and a newer version's format may be none of ours.
+    CHECK_THROWS_AS(plan_export(Project(), o), Failure);
+    o.preset.format = "hologram";
+    CHECK_THROWS_WITH(format_of(o.preset), Catch::Contains("hologram"));
 }

@@ -226,7 +226,7 @@ FrameRequest PictureView::request_of(PhotoIndex photo) const
     if (whole_photo())
         return request_for_photo(*shot, photo, size);
     // Under the player it is the frame, which may be mixed of several.
-    return photo == viewing_.shown_photo() ? frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size)
+    return photo == viewing_.shown_photo() ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
                                            : request_for_shares(*shot, std::array{Share{photo}}, size);
 }
 

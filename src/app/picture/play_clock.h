@@ -1,5 +1,5 @@
 #pragma once
-#include "core/base/strong.h"
+#include "core/time/frame_range.h"
 #include "core/time/rate.h"
 
 #include <cstdint>
@@ -7,15 +7,6 @@
 #include <optional>
 
 namespace frenlo::app {
-
-/// Frames [begin, end) that are played.
-struct FrameRange
-{
-    FrameIndex begin;
-    FrameIndex end;
-    [[nodiscard]] std::int64_t frames() const { return end - begin; }
-    [[nodiscard]] bool contains(FrameIndex f) const { return f >= begin && f < end; }
-};
 
 /// Which frame is due when, exactly: no drift however long it plays. Times are nanoseconds of any steady clock.
 class PlayClock

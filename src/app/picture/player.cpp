@@ -4,9 +4,9 @@
 
 namespace frenlo::app {
 
-Player::Player(Viewing& viewing, QObject* parent) : QObject(parent), viewing_(viewing)
+Player::Player(Viewing& viewing, QObject* parent, std::unique_ptr<Clock> clock)
+    : QObject(parent), viewing_(viewing), time_(std::move(clock))
 {
-    time_.start();
     timer_.setTimerType(Qt::PreciseTimer);
     timer_.setSingleShot(true);
     connect(&timer_, &QTimer::timeout, this, &Player::tick);
@@ -22,7 +22,7 @@ Player::Player(Viewing& viewing, QObject* parent) : QObject(parent), viewing_(vi
 
 std::optional<double> Player::reached() const
 {
-    return playing() ? meter_.rate(time_.nsecsElapsed()) : std::nullopt;
+    return playing() ? meter_.rate(time_->now_ns()) : std::nullopt;
 }
 
 FrameRange Player::range() const
@@ -40,7 +40,7 @@ void Player::play()
         return;
     if (!played.contains(viewing_.playhead()) || (!loop_ && viewing_.playhead() == played.end - 1))
         viewing_.set_playhead(played.begin);
-    meter_.start(time_.nsecsElapsed());
+    meter_.start(time_->now_ns());
     timing_ = {};
     restart_from_here();
     Q_EMIT state_changed();
@@ -55,9 +55,9 @@ void Player::restart_from_here()
     }
     // Somebody may have gone to a frame outside the range: it plays on to the end of the page from there.
     const bool inside = played.contains(viewing_.playhead());
-    const Schedule& schedule = viewing_.schedule();
-    clock_.emplace(schedule.rate(), inside ? played : FrameRange{FrameIndex(0), FrameIndex(schedule.frames())}, loop_,
-                   viewing_.playhead(), time_.nsecsElapsed(), speed_);
+    const Timeline& film = *viewing_.film();
+    clock_.emplace(film.rate(), inside ? played : FrameRange{FrameIndex(0), FrameIndex(film.frames())}, loop_,
+                   viewing_.playhead(), time_->now_ns(), speed_);
     last_count_ = -1;
     timing_.restart();
     tick();
@@ -100,7 +100,7 @@ void Player::set_speed(Fraction speed)
 {
     speed_ = speed;
     if (playing()) {
-        meter_.start(time_.nsecsElapsed());
+        meter_.start(time_->now_ns());
         restart_from_here();
     }
     Q_EMIT state_changed();
@@ -109,14 +109,14 @@ void Player::set_speed(Fraction speed)
 void Player::painted()
 {
     if (playing() && last_count_ >= 0 && (!ready_ || ready_()))
-        timing_.shown(last_count_, time_.nsecsElapsed() - clock_->due(last_count_));
+        timing_.shown(last_count_, time_->now_ns() - clock_->due(last_count_));
 }
 
 void Player::tick()
 {
     if (!playing())
         return;
-    const std::int64_t now = time_.nsecsElapsed();
+    const std::int64_t now = time_->now_ns();
     const auto frame = clock_->frame_at(now);
     if (!frame) {
         stop();
@@ -130,7 +130,7 @@ void Player::tick()
         if (!ready_ || ready_())
             meter_.shown(now);
     }
-    const std::int64_t wait_ns = clock_->next_due(time_.nsecsElapsed()) - time_.nsecsElapsed();
+    const std::int64_t wait_ns = clock_->next_due(time_->now_ns()) - time_->now_ns();
     timer_.start(int(std::max<std::int64_t>(0, (wait_ns + 999'999) / 1'000'000)));
 }
 

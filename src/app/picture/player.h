@@ -1,12 +1,13 @@
 #pragma once
+#include "app/picture/clock.h"
 #include "app/picture/play_clock.h"
 #include "app/work/viewing.h"
 
-#include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
 
 #include <functional>
+#include <memory>
 
 namespace frenlo::app {
 
@@ -15,7 +16,9 @@ class Player : public QObject
 {
     Q_OBJECT
 public:
-    explicit Player(Viewing& viewing, QObject* parent = nullptr);
+    /// clock: what it keeps time with.
+    explicit Player(Viewing& viewing, QObject* parent = nullptr,
+                    std::unique_ptr<Clock> clock = std::make_unique<SteadyClock>());
 
     [[nodiscard]] bool playing() const { return clock_.has_value(); }
     [[nodiscard]] bool loops() const { return loop_; }
@@ -48,7 +51,7 @@ private:
     void restart_from_here();
 
     Viewing& viewing_;
-    QElapsedTimer time_;
+    std::unique_ptr<Clock> time_;
     QTimer timer_;
     std::optional<PlayClock> clock_;
     RateMeter meter_;

@@ -161,7 +161,7 @@ void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpa
         return loader_.has(r, Quality::preview) || loader_.has(r, Quality::exact);
     };
     const bool ready = !player_size_.empty() &&
-                       is_there(frame_request(*viewing_.shot(), viewing_.schedule(), span.begin, player_size_));
+                       is_there(viewing_.film()->frame(span.begin, {.size = player_size_}));
     QPen pen(selected ? c.spruce
              : kept   ? c.second_ink
                       : c.line,

@@ -18,7 +18,7 @@ void LoadPlanner::plan()
     const ShotPtr shot = viewing_.shot() ? session_.project().shots[viewing_.shot_index().at()] : nullptr;
     ViewState s;
     s.shot = shot.get();
-    s.schedule = &viewing_.schedule();
+    s.film = viewing_.film();
     s.large = picture_.requests();
     s.can_play = !viewing_.step().tiles;
     s.play_begin = player_.range().begin;

@@ -3,6 +3,7 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/project/project_file.h"
+#include "core/source/decode.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
 
@@ -259,7 +260,8 @@ void Session::take_all(const ScanResult& found, const std::vector<std::filesyste
 {
     if (found.photos.empty()) {
         Q_EMIT failed(
-            tr("There are no photos in %1. JPEG, PNG, TIFF and WebP can be brought in.").arg(to_qt(places.front())));
+            tr("There are no photos in %1. %2 can be brought in.")
+                .arg(to_qt(places.front()), QString::fromStdString(readable_formats())));
         return;
     }
     take_arrival(found, places);

@@ -33,6 +33,13 @@ const DisplayTimeline& Viewing::timeline() const
     return *timeline_;
 }
 
+const Timeline* Viewing::film() const
+{
+    if (!film_ && shot())
+        film_ = std::make_unique<ShotTimeline>(session_.project().shots[shot_.at()], schedule());
+    return film_.get();
+}
+
 void Viewing::set_counting(Counting counting)
 {
     if (counting == counting_)
@@ -84,6 +91,7 @@ void Viewing::set_shot(ShotIndex shot)
     playhead_ = FrameIndex(0);
     seen_ = session_.project().shots[shot.at()];
     timeline_.reset();
+    film_.reset();
     Q_EMIT shot_changed();
     Q_EMIT selection_changed();
     Q_EMIT playhead_changed();
@@ -139,6 +147,7 @@ void Viewing::follow_project()
         ShotIndex(std::clamp<std::int64_t>(shot_.value, 0, std::max<std::int64_t>(0, std::int64_t(shots.size()) - 1)));
     seen_ = shots.empty() ? nullptr : shots[shot_.at()];
     timeline_.reset();
+    film_.reset();
     Selection kept = selection_;
     kept.limit(seen_ ? std::int64_t(seen_->photos.size()) : 0);
     const bool selection_differs = !(kept == selection_);

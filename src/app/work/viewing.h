@@ -2,6 +2,7 @@
 #include "app/work/selection.h"
 #include "app/work/session.h"
 #include "core/time/timecode.h"
+#include "core/timeline/timeline.h"
 
 #include <QObject>
 
@@ -37,6 +38,8 @@ public:
     /// Of the shot looked at, with what the kept range leaves out; kept until shot or rate change.
     [[nodiscard]] const DisplayTimeline& timeline() const;
     [[nodiscard]] const Schedule& schedule() const { return timeline().schedule; }
+    /// The same as what is played and shown; none while there is no shot.
+    [[nodiscard]] const Timeline* film() const;
     /// How many frames are exported.
     [[nodiscard]] std::int64_t film_frames() const { return timeline().kept_end - timeline().kept_begin; }
     [[nodiscard]] const Selection& selection() const { return selection_; }
@@ -80,6 +83,7 @@ private:
     FrameIndex playhead_;
     ShotPtr seen_; ///< the shot as it was when the schedule was made
     mutable std::optional<DisplayTimeline> timeline_;
+    mutable std::unique_ptr<ShotTimeline> film_;
     Counting counting_ = Counting::clock;
 };
 

@@ -11,12 +11,6 @@ FrameRequest tile_request(const Shot& shot, PhotoIndex photo, cv::Size box)
     return request_for_photo(shot, photo, fitted(seen_size(shot.photos.at(photo.at())), box));
 }
 
-FrameRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
-                             Corrections corrections)
-{
-    return request_for_shares(shot, schedule.shares_at(frame), size, Fit::inside, corrections);
-}
-
 namespace {
 
 bool usable(const Shot& shot, PhotoIndex photo)
@@ -24,10 +18,16 @@ bool usable(const Shot& shot, PhotoIndex photo)
     return photo.value >= 0 && photo.at() < shot.photos.size() && !shot.photos[photo.at()].photo->size.empty();
 }
 
+bool readable(const FrameRequest& r)
+{
+    const PhotoPtr photo = r.photo();
+    return photo && !photo->size.empty() && !r.size.empty();
+}
+
 void want_playing(const ViewState& s, std::vector<Wanted>& wanted)
 {
     const std::int64_t frames = s.play_end - s.play_begin;
-    if (!s.schedule || frames <= 0 || s.picture_size.empty())
+    if (!s.film || frames <= 0 || s.picture_size.empty())
         return;
     const auto cost = std::size_t(s.picture_size.area()) * 4;
     const std::size_t most = std::max<std::size_t>(8, s.playing_budget / cost);
@@ -37,10 +37,8 @@ void want_playing(const ViewState& s, std::vector<Wanted>& wanted)
     constexpr std::int64_t farthest = 3'000; // frames: of long holds a few pictures last for minutes
     for (std::int64_t i = 0; i < std::min(frames, farthest) && taken.size() < most; ++i) {
         const FrameIndex frame = s.play_begin + (first + i) % frames;
-        if (!usable(*s.shot, s.schedule->photo_at(frame)))
-            continue;
-        Wanted w{frame_request(*s.shot, *s.schedule, frame, s.picture_size), Quality::preview};
-        if (taken.insert(w).second)
+        Wanted w{s.film->frame(frame, {.size = s.picture_size}), Quality::preview};
+        if (readable(w.request) && taken.insert(w).second)
             wanted.push_back(std::move(w));
     }
 }
@@ -60,7 +58,6 @@ std::vector<Wanted> plan_loads(const ViewState& s)
     if (!s.shot)
         return wanted;
     const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
-    const auto readable = [](const FrameRequest& r) { return r.photo() && !r.photo()->size.empty() && !r.size.empty(); };
     if (!s.large.empty() && readable(s.large.front()) && !larger_than_previews)
         wanted.push_back({s.large.front(), Quality::preview});
     if (s.playing)

@@ -1,6 +1,6 @@
 #pragma once
 // What the loader should make next, as values and pure functions.
-#include "core/picture/picture.h"
+#include "core/timeline/timeline.h"
 
 #include <cstddef>
 #include <vector>
@@ -31,7 +31,7 @@ struct WantedHash
 struct ViewState
 {
     const Shot* shot = nullptr;
-    const Schedule* schedule = nullptr;
+    const Timeline* film = nullptr; ///< of the shot, as it is played
     std::vector<FrameRequest> large; ///< the large picture, and those it is compared with
     FrameIndex playhead;
     bool playing = false;
@@ -44,10 +44,6 @@ struct ViewState
     std::vector<PhotoIndex> near;            ///< tiles a page away
     cv::Size tile_size;                      ///< device pixels, box
 };
-
-/// The picture that stands for this frame on the screen.
-FrameRequest frame_request(const Shot& shot, const Schedule& schedule, FrameIndex frame, cv::Size size,
-                             Corrections corrections = Corrections::applied);
 
 /// What to have in memory, the most urgent first: the large picture (exact when it stands still), the frames that play
 /// next, the tiles that are seen (first rough, then fine), the tiles that a scroll would show. While it stands, what

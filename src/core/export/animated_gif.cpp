@@ -1,5 +1,6 @@
-#include "core/export/frame_sink.h"
-#include "core/export/muxed_encoder.h"
+#include "core/export/animated_gif.h"
+#include "core/export/format.h"
+#include "core/export/muxer.h"
 
 extern "C" {
 #include <libavfilter/buffersink.h>
@@ -9,6 +10,8 @@ extern "C" {
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
+#include <cmath>
+#include <optional>
 
 namespace frenlo {
 
@@ -80,15 +83,18 @@ Owned<AVFrame> as_frame(const cv::Mat& picture, std::int64_t pts, const std::fil
     return frame;
 }
 
+/// Loops for ever (GIF89a, looping application extension); colours chosen and dithered by FFmpeg's palettegen and
+/// paletteuse.
 class LoopSink : public FrameSink
 {
 public:
-    LoopSink(const AtomicFile& file, cv::Size size, LoopTiming timing, const Preset& preset)
-        : file_(file.target()), size_(size), timing_(std::move(timing)), preset_(preset), encoder_(file, "gif", "gif")
+    explicit LoopSink(const Writing& w)
+        : file_(w.file->target()), size_(w.size), timing_(loop_timing(w.runs)), preset_(*w.preset),
+          muxer_(*w.file, "gif"), track_(muxer_.add_track("gif"))
     {
-        AVCodecContext& c = encoder_.context();
-        c.width = size.width;
-        c.height = size.height;
+        AVCodecContext& c = track_.context();
+        c.width = size_.width;
+        c.height = size_.height;
         c.pix_fmt = AV_PIX_FMT_PAL8;
         c.time_base = {1, 100};
         AVDictionary* gif = nullptr;
@@ -97,8 +103,8 @@ public:
             const auto& last = timing_.delays.back();
             av_dict_set_int(&gif, "final_delay", (last.end - last.begin - 1) % longest_loop_delay + 1, 0);
         }
-        AVDictionary* none = nullptr;
-        encoder_.open(&none, &gif);
+        track_.open();
+        muxer_.begin(&gif);
         av_dict_free(&gif);
     }
 
@@ -153,7 +159,7 @@ public:
         graph_->push("in", nullptr);
         while (auto coloured = graph_->pull())
             encode(*coloured);
-        encoder_.finish();
+        muxer_.finish();
     }
 
 private:
@@ -165,7 +171,7 @@ private:
         const LoopDelay& delay = timing_.delays.at(encoded_++);
         for (std::int64_t at = delay.begin; at < delay.end; at += longest_loop_delay) {
             frame.pts = at;
-            encoder_.encode(frame);
+            track_.encode(frame);
         }
     }
 
@@ -173,7 +179,8 @@ private:
     cv::Size size_;
     LoopTiming timing_;
     Preset preset_;
-    libav::MuxedEncoder encoder_;
+    libav::Muxer muxer_;
+    libav::Track& track_;
     std::optional<Graph> graph_;
     bool looking_ = false;
     std::size_t span_ = 0;    ///< of the next picture written
@@ -183,13 +190,13 @@ private:
 
 }
 
-LoopTiming loop_timing(std::span<const std::pair<std::int64_t, std::int64_t>> spans)
+LoopTiming loop_timing(std::span<const FrameRange> spans)
 {
     constexpr std::int64_t shortest = 2;
     LoopTiming timing;
     std::int64_t begin = 0;
     for (std::size_t i = 0; i < spans.size(); ++i) {
-        const std::int64_t end = spans[i].second;
+        const std::int64_t end = spans[i].end.value;
         if (end - begin < shortest) {
             ++timing.left_out;
             continue;
@@ -198,13 +205,33 @@ LoopTiming loop_timing(std::span<const std::pair<std::int64_t, std::int64_t>> sp
         begin = end;
     }
     if (!timing.delays.empty()) // time of pictures left out at the end goes to the last one shown
-        timing.delays.back().end = spans.back().second;
+        timing.delays.back().end = spans.back().end.value;
     return timing;
 }
 
-std::unique_ptr<FrameSink> loop_sink(const AtomicFile& file, cv::Size size, LoopTiming timing, const Preset& preset)
+std::int64_t LoopTiming::pictures() const
 {
-    return std::make_unique<LoopSink>(file, size, std::move(timing), preset);
+    std::int64_t n = 0;
+    for (const LoopDelay& d : delays)
+        n += (d.end - d.begin + longest_loop_delay - 1) / longest_loop_delay;
+    return n;
+}
+
+Format animated_gif()
+{
+    return {.key = "gif",
+            .name = "GIF",
+            .kind = Format::Kind::loop,
+            .endings = {".gif"},
+            .alpha = true,
+            .colours = true,
+            .clock = Rate(100),
+            .most_side = 65'535,
+            .bytes =
+                [](const Preset& p, const Amount& a) {
+                    return a.pixels * double(a.pictures) * 0.09 * std::log2(p.colours) + 2'000;
+                },
+            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<LoopSink>(w); }};
 }
 
 }

@@ -1,39 +1,46 @@
 #include "core/export/export_plan.h"
-#include "core/picture/step_pictures.h"
 
 #include <tbb/parallel_for.h>
 
-#include <algorithm>
 #include <atomic>
+#include <set>
+#include <utility>
 
 namespace frenlo {
 
-std::vector<ShotPhoto> exported_photos(const Project& project, const ExportOrder& order)
+namespace {
+
+void collect(const FrameRequest& request, std::set<std::pair<PhotoPtr, Damage>>& known, std::vector<SeenPhoto>& photos)
 {
-    const Project p = delivered(project, order);
-    const Shot& shot = p.shot(order.shot);
-    std::vector<PhotoIndex> seen;
-    for (const Moment& m : written_schedule(p, shot, order.preset.format).moments())
-        for (const Share& share : m.shares)
-            for (const Share& in_its_place : standing_in(shot, share.photo))
-                seen.push_back(in_its_place.photo);
-    std::sort(seen.begin(), seen.end());
-    seen.erase(std::unique(seen.begin(), seen.end()), seen.end());
-    std::vector<ShotPhoto> photos;
-    photos.reserve(seen.size());
-    for (const PhotoIndex i : seen)
-        photos.push_back(shot.photos[i.at()]);
+    for (const FramePart& part : request.parts)
+        if (const auto* p = std::get_if<PlacedPhoto>(&part.what)) {
+            if (known.emplace(p->photo, p->damage).second)
+                photos.push_back({p->photo, p->turns, p->damage});
+        } else {
+            collect(*std::get<std::shared_ptr<const FrameRequest>>(part.what), known, photos);
+        }
+}
+
+}
+
+std::vector<SeenPhoto> exported_photos(const Project& project, const ExportOrder& order)
+{
+    const auto film = written_film(delivered(project, order), order);
+    std::set<std::pair<PhotoPtr, Damage>> known;
+    std::vector<SeenPhoto> photos;
+    for (const FrameRange& run : film->runs())
+        collect(film->frame(run.begin, {}), known, photos);
     return photos;
 }
 
-std::optional<Problem> check_photo(const ShotPhoto& photo, const PhotoSource& source)
+std::optional<Problem> check_photo(const SeenPhoto& photo, const PhotoSource& source)
 {
     // Small is enough: every byte of a photo is gone through at any size.
-    const auto pixels = source.pixels(*photo.photo, {1, 1}, photo.what_there_is ? Damage::accept : Damage::refuse);
+    const auto pixels = source.pixels(*photo.photo, {1, 1}, photo.damage);
     return pixels ? std::nullopt : std::optional(pixels.error());
 }
 
-std::vector<Problem> check_photos(const std::vector<ShotPhoto>& photos, const PhotoSource& source, const Job& job)
+std::vector<Problem> check_photos(const std::vector<SeenPhoto>& photos, const PhotoSource& source, const Job& job)
 {
     std::vector<std::optional<Problem>> found(photos.size());
     std::atomic<std::size_t> done = 0;

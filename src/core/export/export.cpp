@@ -16,35 +16,38 @@ namespace fs = std::filesystem;
 
 namespace {
 
-/// Renders the moments on all cores and hands them to the sink in order, once for each of its passes.
+/// Renders the film's runs on all cores and hands them to the sink in order, once for each of its passes.
 class Filming
 {
 public:
-    Filming(const Shot& shot, const ExportOrder& order, Sizes sizes, const PhotoSource& source, const Job& job)
-        : shot_(shot), order_(order), sizes_(sizes), source_(source), job_(job)
+    Filming(const Timeline& film, const ExportOrder& order, Sizes sizes, const PhotoSource& source, const Job& job)
+        : film_(film), order_(order), sizes_(sizes), source_(source), job_(job), runs(film.runs())
     {
+        const Format& format = format_of(order.preset);
+        look_ = {.size = sizes.rendered,
+                 .fit = order.preset.fit,
+                 .depth = format.sixteen ? order.preset.depth : Depth::eight,
+                 .alpha = format.alpha};
     }
 
-    void run(const std::vector<Moment>& moments, FrameSink& sink)
+    void run(FrameSink& sink)
     {
         for (int pass = 0; pass < sink.passes(); ++pass) {
             sink.begin_pass(pass);
-            run_pass(moments, sink, pass);
+            run_pass(sink, pass);
         }
         job_.report(1, "finishing the file");
         sink.finish();
     }
 
-    std::vector<Problem> problems;
-
 private:
     struct Item
     {
-        std::size_t moment = 0;
+        std::size_t run = 0;
         Result<PreparedPicture> picture;
     };
 
-    void run_pass(const std::vector<Moment>& moments, FrameSink& sink, int pass)
+    void run_pass(FrameSink& sink, int pass)
     {
         const auto cores =
             std::max<std::size_t>(1, tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism));
@@ -52,18 +55,18 @@ private:
         before_.reset();
         waiting_.clear();
         const auto feed = [&](tbb::flow_control& flow) -> std::size_t {
-            if (next == moments.size() || job_.stopping()) {
+            if (next == runs.size() || job_.stopping()) {
                 flow.stop();
                 return 0;
             }
             return next++;
         };
-        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(moments[i], sink)}); };
+        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(runs[i], sink)}); };
         const auto put = [&](const std::shared_ptr<Item>& item) {
-            write(moments, *item, sink, pass == 0);
-            const double of_pass = double(item->moment + 1) / double(moments.size());
+            write(*item, sink, pass == 0);
+            const double of_pass = double(item->run + 1) / double(runs.size());
             job_.report((pass + of_pass) / sink.passes(),
-                        "picture " + std::to_string(item->moment + 1) + " of " + std::to_string(moments.size()));
+                        "picture " + std::to_string(item->run + 1) + " of " + std::to_string(runs.size()));
         };
         tbb::parallel_pipeline(
             cores + 1, tbb::make_filter<void, std::size_t>(tbb::filter_mode::serial_in_order, feed) &
@@ -71,17 +74,14 @@ private:
                            tbb::make_filter<std::shared_ptr<Item>, void>(tbb::filter_mode::serial_in_order, put));
         job_.check();
         if (!before_)
-            throw Failure({"no photo of \"" + shot_.name + "\" can be read", {}, "Look at the problems in Sort"});
+            throw Failure({"no photo of \"" + film_.name() + "\" can be read", {}, "Look at the problems in Sort"});
     }
 
-    [[nodiscard]] Result<PreparedPicture> drawn(const Moment& moment, const FrameSink& sink) const
+    [[nodiscard]] Result<PreparedPicture> drawn(const FrameRange& run, const FrameSink& sink) const
     {
-        const fs::path& first = shot_.photos[moment.shares.front().photo.at()].photo->file;
+        const FrameRequest request = film_.frame(run.begin, look_);
+        const fs::path& first = request.photo()->file;
         try {
-            const MediaFormat format = order_.preset.format;
-            FrameRequest request = request_for_shares(shot_, moment.shares, sizes_.rendered, order_.preset.fit);
-            request.depth = format == MediaFormat::stills_png ? order_.preset.depth : Depth::eight;
-            request.alpha = format == MediaFormat::stills_png || format == MediaFormat::loop_gif;
             auto picture = render(request, source_);
             if (!picture)
                 return tl::unexpected(std::move(picture.error()));
@@ -106,7 +106,7 @@ private:
         return wide(cv::Rect({0, 0}, sizes_.written));
     }
 
-    void write(const std::vector<Moment>& moments, Item& item, FrameSink& sink, bool first_pass)
+    void write(Item& item, FrameSink& sink, bool first_pass)
     {
         if (!item.picture) {
             if (order_.on_bad_photo == OnBadPhoto::stop)
@@ -114,25 +114,30 @@ private:
             if (first_pass)
                 problems.push_back(item.picture.error());
             if (!before_) {
-                waiting_.push_back(item.moment); // nothing before it: the first that can be read is shown instead
+                waiting_.push_back(item.run); // nothing before it: the first that can be read is shown instead
                 return;
             }
         } else {
             before_ = std::make_shared<PreparedPicture>(std::move(*item.picture));
         }
         for (const std::size_t w : waiting_)
-            sink.write(*before_, moments[w].begin, moments[w].end, job_);
+            sink.write(*before_, runs[w].begin, runs[w].end, job_);
         waiting_.clear();
-        sink.write(*before_, moments[item.moment].begin, moments[item.moment].end, job_);
+        sink.write(*before_, runs[item.run].begin, runs[item.run].end, job_);
     }
 
-    const Shot& shot_;
+    const Timeline& film_;
     const ExportOrder& order_;
     Sizes sizes_;
     const PhotoSource& source_;
     const Job& job_;
+    FrameLook look_;
     std::shared_ptr<PreparedPicture> before_;
     std::vector<std::size_t> waiting_;
+
+public:
+    const std::vector<FrameRange> runs;
+    std::vector<Problem> problems;
 };
 
 std::uintmax_t size_of(const fs::path& file)
@@ -167,36 +172,36 @@ void put_in_place(AtomicFile& file, bool overwrite)
     overwrite ? file.commit() : file.commit_new();
 }
 
-void export_film(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
-                 const Job& job)
+Writing writing_of(const ExportOrder& order, const ExportPlan& plan, const Filming& filming)
+{
+    return {.size = plan.size,
+            .rate = plan.rate,
+            .runs = filming.runs,
+            .preset = &order.preset,
+            .threads = encoder_threads()};
+}
+
+void export_file(const ExportOrder& order, ExportReport& report, Filming& filming, const Job& job)
 {
     const ExportPlan& plan = report.plan;
     AtomicFile file(plan.file, Noted::yes);
-    filming.run(moments, *film_sink(file, plan.size, plan.rate, order.preset.quality, encoder_threads()));
+    Writing writing = writing_of(order, plan, filming);
+    writing.file = &file;
+    filming.run(*format_of(order.preset).writer(writing));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
     report.bytes = size_of(file.path());
     put_in_place(file, order.overwrite);
 }
 
-void export_loop(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
-                 const Job& job)
-{
-    const ExportPlan& plan = report.plan;
-    const LoopTiming timing = loop_timing_of(moments);
-    AtomicFile file(plan.file, Noted::yes);
-    filming.run(moments, *loop_sink(file, plan.size, timing, order.preset));
-    check_written(file.path(), plan.file, plan, plan.frames, plan.length, job);
-    report.bytes = size_of(file.path());
-    put_in_place(file, order.overwrite);
-}
-
-void export_stills(const std::vector<Moment>& moments, const ExportOrder& order, ExportReport& report, Filming& filming,
-                   const Job& job)
+void export_stills(const ExportOrder& order, ExportReport& report, Filming& filming, const Job& job)
 {
     const ExportPlan& plan = report.plan;
     const StillNames names = value_or_throw(StillNames::parse(plan.file, plan.frames));
     AtomicFolder folder(fs::absolute(plan.file).parent_path(), names.before() + "stills", Noted::yes);
-    filming.run(moments, *stills_sink(folder.path(), names, order.preset));
+    Writing writing = writing_of(order, plan, filming);
+    writing.folder = folder.path();
+    writing.names = names;
+    filming.run(*format_of(order.preset).writer(writing));
     for (std::int64_t n = 1; n <= plan.frames; ++n) {
         job.check();
         const fs::path still = folder.path() / names.name(n);
@@ -220,21 +225,10 @@ ExportReport run_export(const Project& project, const ExportOrder& order, const 
     if (!report.plan.existing.empty() && !order.overwrite)
         throw Failure(there_already(report.plan.existing));
     const Project p = delivered(project, order);
-    const Shot& shot = p.shot(order.shot);
-    const auto moments = written_schedule(p, shot, order.preset.format).moments();
-    Filming filming(shot, order, sizes_for(shot, order.preset), source, job);
-    switch (order.preset.format) {
-    case MediaFormat::film_h264:
-        export_film(moments, order, report, filming, job);
-        break;
-    case MediaFormat::loop_gif:
-        export_loop(moments, order, report, filming, job);
-        break;
-    case MediaFormat::stills_png:
-    case MediaFormat::stills_jpeg:
-        export_stills(moments, order, report, filming, job);
-        break;
-    }
+    const auto film = written_film(p, order);
+    Filming filming(*film, order, sizes_for(*film, order.preset), source, job);
+    format_of(order.preset).stills() ? export_stills(order, report, filming, job)
+                                     : export_file(order, report, filming, job);
     report.checked = true;
     report.problems = report.plan.problems;
     report.problems.insert(report.problems.end(), filming.problems.begin(), filming.problems.end());

@@ -1,8 +1,9 @@
 #pragma once
 #include "core/base/job.h"
+#include "core/export/format.h"
 #include "core/export/preset.h"
 #include "core/project/project.h"
-#include "core/source/photo_source.h"
+#include "core/source/seen_photo.h"
 
 #include <filesystem>
 #include <optional>
@@ -16,10 +17,10 @@ enum class OnBadPhoto
     hold_before
 };
 
-/// What to write, of which shot, where.
+/// What to write, of which shot, where: a value that can be kept and done later.
 struct ExportOrder
 {
-    ShotIndex shot;
+    std::optional<ShotId> shot{};     ///< none: the project's first
     std::filesystem::path file;       ///< stills: with %0Nd in the name, added where it is missing
     Preset preset;                    ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
@@ -55,18 +56,36 @@ struct ExportReport
 ExportPlan plan_export(const Project& project, const ExportOrder& order);
 
 /// The next name like this one under which nothing is there: "Harbour-2.mp4", "Harbour-2_%04d.png".
-std::filesystem::path free_name(const std::filesystem::path& file, MediaFormat format, std::int64_t frames);
+std::filesystem::path free_name(const std::filesystem::path& file, const Format& format, std::int64_t frames);
 
-/// The photos that the export decodes, each once, in the shot's order.
-std::vector<ShotPhoto> exported_photos(const Project& project, const ExportOrder& order);
+/// The photos that the export decodes, each once, in the film's order.
+std::vector<SeenPhoto> exported_photos(const Project& project, const ExportOrder& order);
 
 /// Decodes the photo as the export will; why the export would fail at it.
-std::optional<Problem> check_photo(const ShotPhoto& photo, const PhotoSource& source);
+std::optional<Problem> check_photo(const SeenPhoto& photo, const PhotoSource& source);
 /// The same for all of them. Throws Stopped.
-std::vector<Problem> check_photos(const std::vector<ShotPhoto>& photos, const PhotoSource& source, const Job& job);
+std::vector<Problem> check_photos(const std::vector<SeenPhoto>& photos, const PhotoSource& source, const Job& job);
 
 /// Renders, writes and reads back. The file appears under its name when it is complete, and not before. Pictures are
 /// rendered on all cores and written in order; memory holds a few pictures a core. Throws Failure, Stopped.
 ExportReport run_export(const Project& project, const ExportOrder& order, const PhotoSource& source, const Job& job);
+
+template <>
+struct Words<OnBadPhoto>
+{
+    static constexpr std::array<std::string_view, 2> words{"stop", "hold-before"};
+};
+template <>
+struct Fields<ExportOrder>
+{
+    static constexpr std::tuple table{
+        field("shot", &ExportOrder::shot, "Absent: the first"),
+        required("file", &ExportOrder::file, "Stills: with a number pattern"),
+        required("preset", &ExportOrder::preset, ""),
+        field("between", &ExportOrder::between, "Where it should not be the shot's own"),
+        field("on_bad_photo", &ExportOrder::on_bad_photo, ""),
+        field("overwrite", &ExportOrder::overwrite, "What is there under the names that are written goes"),
+    };
+};
 
 }

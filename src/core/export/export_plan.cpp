@@ -1,6 +1,7 @@
 #include "core/export/export_plan.h"
 
 #include "core/base/text.h"
+#include "core/export/animated_gif.h"
 #include "core/project/delivery.h"
 #include "core/project/with_shot.h"
 
@@ -12,29 +13,38 @@ namespace frenlo {
 
 namespace fs = std::filesystem;
 
+ShotIndex shot_of(const Project& project, const ExportOrder& order)
+{
+    if (!order.shot) {
+        if (project.shots.empty())
+            throw Failure({"there is no shot to export", {}, "Bring photos in"});
+        return ShotIndex(0);
+    }
+    if (const auto found = project.find_shot(*order.shot))
+        return *found;
+    throw Failure({"the shot that was to be exported is not in the project any more", {}, "Choose another one"});
+}
+
 Project delivered(const Project& project, const ExportOrder& order)
 {
     Project p = order.preset.rate ? deliver_at(project, *order.preset.rate, RateIntent::same_clock_time) : project;
-    return order.between ? with_shot(p, order.shot, [&](Shot& s) { s.pacing.between = *order.between; }) : p;
+    return order.between
+               ? with_shot(p, shot_of(project, order), [&](Shot& s) { s.pacing.between = *order.between; })
+               : p;
 }
 
-Schedule written_schedule(const Project& project, const Shot& shot, MediaFormat format)
+std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
 {
-    if (format != MediaFormat::loop_gif)
-        return schedule_of(project, shot);
-    const Rate hundredths(100);
+    const auto& clock = format_of(order.preset).clock;
+    const ShotIndex index = shot_of(project, order);
+    if (!clock)
+        return film_of(project, index);
+    const Shot& shot = project.shot(index);
     Pacing pacing = shot.pacing;
     pacing.paced_at = pacing_rate(project, shot);
-    return {arranged(held_photos(shot), pacing, hundredths).film, *pacing.paced_at, hundredths, Between::repeat};
-}
-
-LoopTiming loop_timing_of(const std::vector<Moment>& moments)
-{
-    std::vector<std::pair<std::int64_t, std::int64_t>> spans;
-    spans.reserve(moments.size());
-    for (const auto& m : moments)
-        spans.emplace_back(m.begin.value, m.end.value);
-    return loop_timing(spans);
+    return std::make_shared<const ShotTimeline>(
+        project.shots[index.at()],
+        Schedule(arranged(held_photos(shot), pacing, *clock).film, *pacing.paced_at, *clock, Between::repeat));
 }
 
 Problem there_already(const std::vector<fs::path>& existing)
@@ -47,11 +57,9 @@ Problem there_already(const std::vector<fs::path>& existing)
 
 namespace {
 
-constexpr int most_film_side = 8192; // H.264, level 6.2; what few players reach
-
-cv::Size planned_size(const Shot& shot, const Preset& preset)
+cv::Size planned_size(const Timeline& film, const Preset& preset)
 {
-    const cv::Size natural = film_size(shot);
+    const cv::Size natural = film.size();
     if (preset.size && preset.size->width > 0 && preset.size->height > 0)
         return *preset.size;
     if (preset.size && (preset.size->width > 0 || preset.size->height > 0)) { // one side is given, the other follows
@@ -60,26 +68,6 @@ cv::Size planned_size(const Shot& shot, const Preset& preset)
                                 preset.size->height > 0 ? preset.size->height : any});
     }
     return preset.long_side > 0 ? within_side(natural, preset.long_side) : natural;
-}
-
-/// What such pictures take, measured once on photo-like material. Held pictures cost a film next to nothing.
-std::uintmax_t estimate(const ExportPlan& plan, const Preset& preset, std::int64_t pictures)
-{
-    const double pixels = double(plan.size.width) * plan.size.height;
-    switch (preset.format) {
-    case MediaFormat::film_h264:
-        return static_cast<std::uintmax_t>(pixels * double(pictures) * 0.10 *
-                                           std::exp2((18 - crf_for_quality(preset.quality)) / 6.0)) +
-               10'000;
-    case MediaFormat::loop_gif:
-        return static_cast<std::uintmax_t>(pixels * double(pictures) * 0.09 * std::log2(preset.colours)) + 2'000;
-    case MediaFormat::stills_png:
-        return static_cast<std::uintmax_t>(pixels * double(plan.frames) * (preset.depth == Depth::sixteen ? 4.5 : 1.8));
-    case MediaFormat::stills_jpeg:
-        return static_cast<std::uintmax_t>(pixels * double(plan.frames) * 0.2 *
-                                           std::exp2((preset.quality - 80) / 10.0));
-    }
-    return 0;
 }
 
 /// Every name that is written, in order. names: of stills.
@@ -129,24 +117,15 @@ std::uintmax_t free_space(fs::path folder)
     return ec ? 0 : space.available;
 }
 
-/// Frames of the file: a delay that is longer than one of them can say takes several.
-std::int64_t pictures_in(const LoopTiming& timing)
-{
-    std::int64_t pictures = 0;
-    for (const auto& d : timing.delays)
-        pictures += (d.end - d.begin + longest_loop_delay - 1) / longest_loop_delay;
-    return pictures;
-}
-
-void check_order(const Project& project, const ExportOrder& order, const Schedule& schedule)
+void check_order(const ExportOrder& order, const Format& format, const Timeline& film)
 {
     if (order.file.empty() || !order.file.has_filename())
         throw Failure({"there is no file name to write to", order.file, "Choose a name"});
-    if (!ending_fits(order.preset.format, order.file))
+    if (!format.fits(order.file))
         throw Failure({"the file's ending does not fit the format", order.file,
-                       "Let it end in " + std::string(ending_of(order.preset.format))});
-    if (schedule.frames() == 0)
-        throw Failure({"the film of \"" + project.shot(order.shot).name + "\" has no frames",
+                       "Let it end in " + std::string(format.ending())});
+    if (film.frames() == 0)
+        throw Failure({"the film of \"" + film.name() + "\" has no frames",
                        {},
                        "Bring photos into it, or hold them longer"});
     std::error_code ec;
@@ -154,30 +133,55 @@ void check_order(const Project& project, const ExportOrder& order, const Schedul
         throw Failure({"this is a folder", order.file, "Choose another name"});
 }
 
+/// What is not as asked because of the format's pixels: quietly said.
+void tell_of_size(const Sizes& sizes, std::vector<Problem>& problems)
+{
+    if (sizes.rendered.width > sizes.written.width)
+        problems.push_back({"one column of pixels is cut off at the right, so that the width is even", {}, ""});
+    if (sizes.rendered.height > sizes.written.height)
+        problems.push_back({"one row of pixels is cut off at the bottom, so that the height is even", {}, ""});
+    if (sizes.written.width > sizes.rendered.width || sizes.written.height > sizes.rendered.height)
+        problems.push_back({"the picture is made 2 pixels wide or high, the least that a film can be", {}, ""});
 }
 
-Sizes sizes_for(const Shot& shot, const Preset& preset)
+/// Of a loop, what its delays make of the film's runs.
+void take_delays(const std::vector<FrameRange>& runs, const ExportOrder& order, ExportPlan& plan)
 {
-    const cv::Size s = planned_size(shot, preset);
-    if (preset.format != MediaFormat::film_h264)
-        return {s, s};
-    return {s, {std::max(2, s.width / 2 * 2), std::max(2, s.height / 2 * 2)}};
+    const LoopTiming timing = loop_timing(runs);
+    plan.frames = timing.pictures();
+    if (timing.delays.empty())
+        throw Failure({"the loop is shorter than 2/100 s, the least that a GIF can say", order.file,
+                       "Hold the photos longer"});
+    if (timing.left_out > 0)
+        plan.problems.push_back({counted(std::int64_t(timing.left_out), "photo lasts", "photos last") +
+                                     " less than 2/100 s, which players of GIF show as 10/100 s, and will not be seen",
+                                 {},
+                                 "Hold them longer"});
+}
+
+}
+
+Sizes sizes_for(const Timeline& film, const Preset& preset)
+{
+    const cv::Size s = planned_size(film, preset);
+    const int m = format_of(preset).side_multiple;
+    return {s, {std::max(m, s.width / m * m), std::max(m, s.height / m * m)}};
 }
 
 ExportPlan plan_export(const Project& project, const ExportOrder& order)
 {
     const Project p = delivered(project, order);
-    const Shot& shot = p.shot(order.shot);
-    const Schedule schedule = written_schedule(p, shot, order.preset.format);
-    check_order(p, order, schedule);
+    const Format& format = format_of(order.preset);
+    const auto film = written_film(p, order);
+    check_order(order, format, *film);
 
     ExportPlan plan;
     plan.rate = p.delivered_at;
-    plan.frames = schedule.frames();
-    plan.length = schedule.length();
+    plan.frames = film->frames();
+    plan.length = film->length();
     plan.file = order.file;
     std::optional<StillNames> names;
-    if (writes_stills(order.preset.format)) {
+    if (format.stills()) {
         names = value_or_throw(StillNames::parse(order.file, plan.frames));
         plan.file.replace_filename(names->pattern());
     }
@@ -186,41 +190,24 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
     if (!plan.existing.empty() && !order.overwrite)
         plan.problems.push_back(there_already(plan.existing));
 
-    const auto [rendered, written] = sizes_for(shot, order.preset);
-    plan.size = written;
-    if (rendered.empty())
-        throw Failure({"no photo of \"" + shot.name + "\" can be read", {}, "Look at the problems in Sort"});
-    if (order.preset.format == MediaFormat::film_h264 && std::max(rendered.width, rendered.height) > most_film_side)
-        throw Failure({"a film can be at most " + std::to_string(most_film_side) + " pixels wide or high", order.file,
-                       "Choose a smaller size"});
-    if (order.preset.format == MediaFormat::loop_gif && std::max(rendered.width, rendered.height) > 65'535)
-        throw Failure({"a GIF can be at most 65535 pixels wide or high", order.file, "Choose a smaller size"});
-    if (rendered.width > written.width)
-        plan.problems.push_back({"one column of pixels is cut off at the right, so that the width is even", {}, ""});
-    if (rendered.height > written.height)
-        plan.problems.push_back({"one row of pixels is cut off at the bottom, so that the height is even", {}, ""});
-    if (written.width > rendered.width || written.height > rendered.height)
-        plan.problems.push_back({"the picture is made 2 pixels wide or high, the least that a film can be", {}, ""});
-
-    if (const auto between = schedule.between_frames(); !between.empty())
+    const Sizes sizes = sizes_for(*film, order.preset);
+    plan.size = sizes.written;
+    if (sizes.rendered.empty())
+        throw Failure({"no photo of \"" + film->name() + "\" can be read", {}, "Look at the problems in Sort"});
+    if (std::max(sizes.rendered.width, sizes.rendered.height) > format.most_side)
+        throw Failure({"a " + std::string(format.name) + " can be at most " + std::to_string(format.most_side) +
+                           " pixels wide or high",
+                       order.file, "Choose a smaller size"});
+    tell_of_size(sizes, plan.problems);
+    if (const auto between = film->between_frames(); !between.empty())
         plan.problems.push_back({counted(std::int64_t(between.size()), "photo falls", "photos fall") +
                                      " between two frames and will not be seen",
-                                 shot.photos[between.front().at()].photo->file, "Hold them longer or raise the rate"});
-    const auto moments = schedule.moments();
-    if (order.preset.format == MediaFormat::loop_gif) {
-        const LoopTiming timing = loop_timing_of(moments);
-        plan.frames = pictures_in(timing);
-        if (timing.delays.empty())
-            throw Failure({"the loop is shorter than 2/100 s, the least that a GIF can say", order.file,
-                           "Hold the photos longer"});
-        if (timing.left_out > 0)
-            plan.problems.push_back(
-                {counted(std::int64_t(timing.left_out), "photo lasts", "photos last") +
-                     " less than 2/100 s, which players of GIF show as 10/100 s, and will not be seen",
-                 {},
-                 "Hold them longer"});
-    }
-    plan.estimated_bytes = estimate(plan, order.preset, std::int64_t(moments.size()));
+                                 between.front()->file, "Hold them longer or raise the rate"});
+    const auto runs = film->runs();
+    if (format.kind == Format::Kind::loop)
+        take_delays(runs, order, plan);
+    plan.estimated_bytes = std::uintmax_t(format.bytes(
+        order.preset, {double(plan.size.width) * plan.size.height, std::int64_t(runs.size()), plan.frames}));
     plan.free_bytes = free_space(fs::absolute(order.file).parent_path());
     if (plan.free_bytes < plan.estimated_bytes)
         plan.problems.push_back({"about " + shown_bytes(plan.estimated_bytes) + " will be needed and " +
@@ -229,10 +216,10 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
     return plan;
 }
 
-fs::path free_name(const fs::path& file, MediaFormat format, std::int64_t frames)
+fs::path free_name(const fs::path& file, const Format& format, std::int64_t frames)
 {
     std::optional<StillNames> names;
-    if (writes_stills(format))
+    if (format.stills())
         names = value_or_throw(StillNames::parse(file, frames));
     for (int n = 2;; ++n) {
         const std::string number = '-' + std::to_string(n);

@@ -1,17 +1,17 @@
 #pragma once
-// Private to media/: what planning and running an export both work out.
+// Private to export/: what planning and running an export both work out.
 #include "core/export/export.h"
-#include "core/export/frame_sink.h"
+#include "core/timeline/timeline.h"
 
 namespace frenlo {
 
 /// The project as this export delivers it.
 Project delivered(const Project& project, const ExportOrder& order);
+ShotIndex shot_of(const Project& project, const ExportOrder& order);
 
-/// What is written: at the delivery rate, or, of a loop, each photo for exactly its hold, to the hundredth of a second
-/// that the running total rounds to.
-Schedule written_schedule(const Project& project, const Shot& shot, MediaFormat format);
-LoopTiming loop_timing_of(const std::vector<Moment>& moments);
+/// What is written: at the delivery rate, or, of a loop, each photo for exactly its hold, to the step of the format's
+/// clock that the running total rounds to. project: as delivered.
+std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order);
 
 /// The width and height that are rendered: one more than the film's where a line is cut to make it even.
 struct Sizes
@@ -20,7 +20,7 @@ struct Sizes
     cv::Size written;
 };
 
-Sizes sizes_for(const Shot& shot, const Preset& preset);
+Sizes sizes_for(const Timeline& film, const Preset& preset);
 
 /// That what would be written lies there already.
 Problem there_already(const std::vector<std::filesystem::path>& existing);

@@ -1,7 +1,8 @@
-#include "core/export/frame_sink.h"
-#include "core/export/muxed_encoder.h"
+#include "core/export/format.h"
+#include "core/export/muxer.h"
 
 #include <array>
+#include <cmath>
 
 namespace frenlo {
 
@@ -43,20 +44,23 @@ private:
     Owned<SwsContext> scaler_;
 };
 
+/// Constant frame rate, 4:2:0, limited range, converted with and tagged as BT.709 (Rec. ITU-R BT.709-6).
 class FilmSink : public FrameSink
 {
 public:
-    FilmSink(const AtomicFile& file, cv::Size size, Rate rate, int quality, int threads)
-        : encoder_(file, "mp4", "libx264"), to_video_(size), frame_(av_frame_alloc())
+    explicit FilmSink(const Writing& w)
+        : muxer_(*w.file, "mp4"), track_(muxer_.add_track("libx264")), to_video_(w.size), frame_(av_frame_alloc())
     {
-        AVCodecContext& c = encoder_.context();
+        const cv::Size size = w.size;
+        const Rate rate = w.rate;
+        AVCodecContext& c = track_.context();
         c.width = size.width;
         c.height = size.height;
         c.pix_fmt = AV_PIX_FMT_YUV420P;
         c.framerate = rational(rate.value());
         c.time_base = av_inv_q(c.framerate);
         c.gop_size = 2 * rate.nominal(); // a player can jump to every second second
-        c.thread_count = threads;
+        c.thread_count = w.threads;
         c.color_range = AVCOL_RANGE_MPEG;
         c.colorspace = AVCOL_SPC_BT709;
         c.color_primaries = AVCOL_PRI_BT709;
@@ -64,21 +68,22 @@ public:
         c.chroma_sample_location = AVCHROMA_LOC_LEFT;
         AVDictionary* options = nullptr;
         av_dict_set(&options, "preset", "medium", 0);
-        av_dict_set_int(&options, "crf", crf_for_quality(quality), 0);
+        av_dict_set_int(&options, "crf", crf_for_quality(w.preset->quality), 0);
         AVDictionary* mp4 = nullptr;
         av_dict_set(&mp4, "movflags", "+faststart", 0); // web pages start before all is loaded
-        encoder_.open(&options, &mp4);
+        track_.open(&options);
+        muxer_.begin(&mp4);
         av_dict_free(&options);
         av_dict_free(&mp4);
 
         if (!to_video_.ready())
-            throw Failure({"the film's size cannot be converted", file.target(), "Choose another size"});
+            throw Failure({"the film's size cannot be converted", w.file->target(), "Choose another size"});
         frame_->format = AV_PIX_FMT_YUV420P;
         frame_->width = size.width;
         frame_->height = size.height;
         frame_->color_range = AVCOL_RANGE_MPEG;
         frame_->colorspace = AVCOL_SPC_BT709;
-        check(av_frame_get_buffer(frame_.get(), 0), "there is too little memory for the film", file.target());
+        check(av_frame_get_buffer(frame_.get(), 0), "there is too little memory for the film", w.file->target());
     }
 
     void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end, const Job& job) override
@@ -89,23 +94,36 @@ public:
             job.check();
             frame_->pts = f.value;
             frame_->pict_type = AV_PICTURE_TYPE_NONE;
-            encoder_.encode(*frame_);
+            track_.encode(*frame_);
         }
     }
 
-    void finish() override { encoder_.finish(); }
+    void finish() override { muxer_.finish(); }
 
 private:
-    libav::MuxedEncoder encoder_;
+    libav::Muxer muxer_;
+    libav::Track& track_;
     ToVideo to_video_;
     Owned<AVFrame> frame_;
 };
 
 }
 
-std::unique_ptr<FrameSink> film_sink(const AtomicFile& file, cv::Size size, Rate rate, int quality, int threads)
+Format h264_in_mp4()
 {
-    return std::make_unique<FilmSink>(file, size, rate, quality, threads);
+    return {.key = "h264-mp4",
+            .name = "film",
+            .kind = Format::Kind::film,
+            .endings = {".mp4"},
+            .quality = true,
+            .side_multiple = 2, // 4:2:0
+            .most_side = 8192,  // H.264, level 6.2; what few players reach
+            .bytes =
+                [](const Preset& p, const Amount& a) { // held pictures cost next to nothing
+                    return a.pixels * double(a.pictures) * 0.10 * std::exp2((18 - crf_for_quality(p.quality)) / 6.0) +
+                           10'000;
+                },
+            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<FilmSink>(w); }};
 }
 
 }

@@ -1,36 +1,59 @@
 #pragma once
-// Private to media/: one encoder into one file.
+// Private to export/: encoders into one file.
 #include "core/base/atomic_file.h"
 #include "core/export/libav.h"
 
 #include <filesystem>
+#include <memory>
+#include <vector>
 
 namespace frenlo::libav {
 
-/// An encoder with its file around it. Set up context() between construction and open().
-class MuxedEncoder
+class Muxer;
+
+/// An encoder and its stream in the file. Set up context() and open it before the muxer begins.
+class Track
 {
 public:
-    /// format: FFmpeg's muxer, whatever the file's name ends in. Problems name the file's target.
-    /// Throws Failure where a library lacks the encoder.
-    MuxedEncoder(const AtomicFile& file, const char* format, const char* encoder);
-
     [[nodiscard]] AVCodecContext& context() { return *codec_; }
-    /// Opens encoder and file and writes the header. The dictionaries are the encoder's and the muxer's options.
-    void open(AVDictionary** encoder_options, AVDictionary** muxer_options);
+    /// options: the encoder's; what it does not know stays in it.
+    void open(AVDictionary** options = nullptr);
     /// pts in the encoder's time base.
-    void encode(AVFrame& frame);
+    void encode(AVFrame& frame) { send(&frame); }
+
+private:
+    friend class Muxer;
+    Track(Muxer& muxer, const AVCodec& codec);
+    void send(AVFrame* frame);
+
+    Muxer& muxer_;
+    Owned<AVCodecContext> codec_;
+    Owned<AVPacket> packet_;
+    AVStream* stream_;
+};
+
+/// A file with tracks of picture and sound. First all tracks are added and opened, then it begins; what is encoded is
+/// interleaved by time.
+class Muxer
+{
+public:
+    /// format: FFmpeg's, whatever the file's name ends in. Problems name the file's target.
+    Muxer(const AtomicFile& file, const char* format);
+
+    /// Throws Failure where a library lacks the encoder.
+    Track& add_track(const char* encoder);
+    /// Opens the file and writes the header. options: the muxer's.
+    void begin(AVDictionary** options = nullptr);
+    /// What encoders still hold, and the trailer.
     void finish();
 
 private:
-    void drain();
-    void send(AVFrame* frame);
+    friend class Track;
+    void write(AVPacket& packet);
 
     std::filesystem::path file_; ///< its final name
     Owned<AVFormatContext> format_;
-    Owned<AVCodecContext> codec_;
-    Owned<AVPacket> packet_;
-    AVStream* stream_ = nullptr;
+    std::vector<std::unique_ptr<Track>> tracks_;
 };
 
 }

@@ -1,5 +1,7 @@
 #pragma once
-#include "core/picture/picture.h"
+#include "core/base/fields.h"
+#include "core/base/opencv_values.h"
+#include "core/picture/frame_request.h"
 #include "core/time/rate.h"
 
 #include <filesystem>
@@ -9,14 +11,6 @@
 #include <string_view>
 
 namespace frenlo {
-
-enum class MediaFormat
-{
-    film_h264,
-    loop_gif,
-    stills_png,
-    stills_jpeg
-};
 
 enum class Palette
 {
@@ -29,7 +23,7 @@ struct Preset
 {
     std::string name;  ///< on the command line: "film"
     std::string title; ///< for people: "Film, 1920 wide"
-    MediaFormat format = MediaFormat::film_h264;
+    std::string format = "h264-mp4"; ///< key of a Format (format.h)
     int long_side = 0;            ///< of the film's frame; 0: as large as the photos
     std::optional<cv::Size> size; ///< exactly this, instead of the photos' shape
     Fit fit = Fit::inside;
@@ -39,6 +33,7 @@ struct Preset
     bool dither = true;                     ///< GIF
     Palette palette = Palette::one_for_all; ///< GIF
     Depth depth = Depth::eight;             ///< PNG
+    bool operator==(const Preset&) const = default;
 };
 
 std::span<const Preset> presets();
@@ -47,14 +42,42 @@ const Preset* find_preset(std::string_view name);
 /// The first preset that writes files of this ending (".mp4", ".gif", ".png", ".jpg"); none for others.
 const Preset* preset_for_ending(const std::filesystem::path& file);
 
-/// ".mp4".
-std::string_view ending_of(MediaFormat format);
-bool writes_stills(MediaFormat format);
-/// Whether the ending is one that this format writes.
-bool ending_fits(MediaFormat format, const std::filesystem::path& file);
-
 /// x264's constant rate factor for a quality of 1 to 100: 80 is 18 ("visually the same", common practice, no source),
 /// three points of quality are one of CRF.
 int crf_for_quality(int quality);
+
+template <>
+struct Words<Fit>
+{
+    static constexpr std::array<std::string_view, 2> words{"inside", "fill"};
+};
+template <>
+struct Words<Depth>
+{
+    static constexpr std::array<std::string_view, 2> words{"8", "16"};
+};
+template <>
+struct Words<Palette>
+{
+    static constexpr std::array<std::string_view, 2> words{"one", "picture"};
+};
+template <>
+struct Fields<Preset>
+{
+    static constexpr std::tuple table{
+        required("name", &Preset::name, "On the command line"),
+        field("title", &Preset::title, "For people"),
+        field("format", &Preset::format, "What is written"),
+        field("long_side", &Preset::long_side, "Pixels; 0: as large as the photos", {0, 65'535}),
+        field("size", &Preset::size, "Width and height in pixels, instead; 0: what follows from the other", {0, 65'535}),
+        field("fit", &Preset::fit, "How photos meet a frame of another shape"),
+        field("rate", &Preset::rate, "Instead of the project's"),
+        field("quality", &Preset::quality, "", {1, 100}),
+        field("colours", &Preset::colours, "Of a palette", {4, 256}),
+        field("dither", &Preset::dither, ""),
+        field("palette", &Preset::palette, "One for all pictures, or one for each"),
+        field("depth", &Preset::depth, "Bits a channel"),
+    };
+};
 
 }

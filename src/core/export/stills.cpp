@@ -1,7 +1,8 @@
-#include "core/export/frame_sink.h"
+#include "core/export/format.h"
 #include "core/source/decode.h"
 
 #include <cerrno>
+#include <cmath>
 #include <cstring>
 #include <fcntl.h>
 #include <unistd.h>
@@ -32,19 +33,14 @@ void write_bytes(const std::filesystem::path& file, std::string_view bytes)
 class StillsSink : public FrameSink
 {
 public:
-    StillsSink(std::filesystem::path folder, StillNames names, const Preset& preset)
-        : folder_(std::move(folder)), names_(std::move(names)), preset_(preset)
+    using Encode = std::string (*)(const cv::Mat& picture, const Preset& preset);
+
+    StillsSink(const Writing& w, Encode encode)
+        : folder_(w.folder), names_(w.names.value()), preset_(*w.preset), encode_(encode)
     {
     }
 
-    [[nodiscard]] PreparedPicture prepare(cv::Mat picture) const override
-    {
-        constexpr int effort = 4; // zlib: half the time of its usual 6 for 2% more bytes
-        std::string bytes = preset_.format == MediaFormat::stills_png
-                                ? encode_png(picture, effort)
-                                : encode_jpeg(picture, preset_.quality, preset_.quality >= 90);
-        return {{}, std::move(bytes)};
-    }
+    [[nodiscard]] PreparedPicture prepare(cv::Mat picture) const override { return {{}, encode_(picture, preset_)}; }
 
     void write(const PreparedPicture& picture, FrameIndex begin, FrameIndex end, const Job& job) override
     {
@@ -60,13 +56,49 @@ private:
     std::filesystem::path folder_;
     StillNames names_;
     Preset preset_;
+    Encode encode_;
 };
+
+std::string as_png(const cv::Mat& picture, const Preset&)
+{
+    constexpr int effort = 4; // zlib: half the time of its usual 6 for 2% more bytes
+    return encode_png(picture, effort);
+}
+
+std::string as_jpeg(const cv::Mat& picture, const Preset& preset)
+{
+    return encode_jpeg(picture, preset.quality, preset.quality >= 90);
+}
 
 }
 
-std::unique_ptr<FrameSink> stills_sink(const std::filesystem::path& folder, StillNames names, const Preset& preset)
+Format png_stills()
 {
-    return std::make_unique<StillsSink>(folder, std::move(names), preset);
+    return {.key = "png",
+            .name = "PNG",
+            .kind = Format::Kind::stills,
+            .endings = {".png"},
+            .alpha = true,
+            .sixteen = true,
+            .bytes = [](const Preset& p,
+                        const Amount& a) { return a.pixels * double(a.frames) * (p.depth == Depth::sixteen ? 4.5 : 1.8); },
+            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
+                return std::make_unique<StillsSink>(w, as_png);
+            }};
+}
+
+Format jpeg_stills()
+{
+    return {.key = "jpeg",
+            .name = "JPEG",
+            .kind = Format::Kind::stills,
+            .endings = {".jpg", ".jpeg"},
+            .quality = true,
+            .bytes = [](const Preset& p,
+                        const Amount& a) { return a.pixels * double(a.frames) * 0.2 * std::exp2((p.quality - 80) / 10.0); },
+            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
+                return std::make_unique<StillsSink>(w, as_jpeg);
+            }};
 }
 
 }

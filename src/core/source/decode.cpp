@@ -8,7 +8,6 @@
 #include <opencv2/imgcodecs.hpp>
 
 #include <algorithm>
-#include <array>
 #include <new>
 
 namespace frenlo {
@@ -77,44 +76,18 @@ tl::unexpected<Problem> unreadable(const std::string& why, const std::filesystem
     return problem("the photo cannot be read (" + why + ")", file, "Copy it from the card again, or leave it out");
 }
 
-std::optional<PhotoFormat> sniff(std::string_view b)
-{
-    using namespace std::string_view_literals;
-    if (b.starts_with("\xFF\xD8\xFF"sv))
-        return PhotoFormat::jpeg;
-    if (b.starts_with("\x89PNG\r\n\x1A\n"sv))
-        return PhotoFormat::png;
-    if (b.starts_with("II*\0"sv) || b.starts_with("MM\0*"sv) || b.starts_with("II+\0"sv) ||
-        b.starts_with("MM\0+"sv)) // and BigTIFF
-        return PhotoFormat::tiff;
-    if (b.starts_with("RIFF"sv) && b.size() >= 12 && b.substr(8, 4) == "WEBP"sv)
-        return PhotoFormat::webp;
-    return std::nullopt;
-}
-
-bool has_photo_extension(const std::filesystem::path& file)
-{
-    std::string e = file.extension().native();
-    std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return std::tolower(c); });
-    static constexpr std::array known{".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp"};
-    return std::find(known.begin(), known.end(), e) != known.end();
-}
-
 Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::Size at_least,
                                   const std::filesystem::path& file)
 {
     if (bytes.empty())
         return problem("the file is empty", file, "Copy it from the card again, or leave it out");
-    const auto format = sniff(bytes);
-    if (!format)
-        return problem("this is not a photo that can be read", file, "JPEG, PNG, TIFF and WebP can be");
+    const Decoder* decoder = decoder_for(bytes);
+    if (!decoder)
+        return problem("this is not a photo that can be read", file, readable_formats() + " can be");
     if (orientation >= 5)
         std::swap(at_least.width, at_least.height);
     try {
-        auto decoded = *format == PhotoFormat::jpeg   ? decode_jpeg(bytes, at_least, file)
-                       : *format == PhotoFormat::png  ? decode_png(bytes, file)
-                       : *format == PhotoFormat::tiff ? decode_tiff(bytes, file)
-                                                      : decode_webp(bytes, file);
+        auto decoded = decoder->decode(bytes, at_least, file);
         if (decoded) // a profile that cannot be used is told when the photo is brought in (inspect.cpp)
             into_srgb(decoded->pixels, colours_in(bytes));
         if (decoded)

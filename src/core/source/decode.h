@@ -26,6 +26,9 @@ std::optional<PhotoFormat> sniff(std::string_view first_bytes);
 /// Whether the extension is one that photos have, so that a file with another content is worth a word.
 bool has_photo_extension(const std::filesystem::path& file);
 
+/// What photos may be, for people: "JPEG, PNG, TIFF and WebP".
+std::string readable_formats();
+
 /// Decodes a photo, no smaller than at_least in both directions where the photo is that large; an empty size asks for
 /// full size. JPEG uses the decoder's own scaling by 1/2, 1/4 and 1/8. A cut-off JPEG is returned with its flaw.
 Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least = {});

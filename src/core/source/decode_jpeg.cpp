@@ -50,6 +50,9 @@ std::string flaw_from(std::string_view warning)
 
 }
 
+namespace {
+
+/// at_least: as stored. The stronger of 1/8, 1/4, 1/2, 1 that still leaves it.
 Result<DecodedPhoto> decode_jpeg(std::string_view bytes, cv::Size at_least, const std::filesystem::path& file)
 {
     const JpegHandle jpeg(tjInitDecompress());
@@ -73,6 +76,23 @@ Result<DecodedPhoto> decode_jpeg(std::string_view bytes, cv::Size at_least, cons
     }
     result.pixels = cmyk ? bgr_from_inverted_cmyk(pixels) : pixels;
     return result;
+}
+
+}
+
+Decoder jpeg_decoder()
+{
+    using namespace std::string_view_literals;
+    return {.format = PhotoFormat::jpeg,
+            .name = "JPEG",
+            .endings = {".jpg", ".jpeg"},
+            .knows = [](std::string_view first) { return first.starts_with("\xFF\xD8\xFF"sv); },
+            .decode = decode_jpeg,
+            .looks_whole =
+                [](std::string_view, std::string_view last, std::uintmax_t) {
+                    last = last.substr(0, last.find_last_not_of('\0') + 1); // some cameras pad with zeros
+                    return last.ends_with("\xFF\xD9");
+                }};
 }
 
 std::string encode_jpeg(const cv::Mat& pixels, int quality, bool full_colour)

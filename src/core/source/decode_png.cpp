@@ -85,7 +85,9 @@ bool read_rows(Reading& r)
 
 }
 
-Result<DecodedPhoto> decode_png(std::string_view bytes, const std::filesystem::path& file)
+namespace {
+
+Result<DecodedPhoto> decode_png(std::string_view bytes, cv::Size, const std::filesystem::path& file)
 {
     Reading r(bytes);
     if (!r.info)
@@ -104,6 +106,25 @@ Result<DecodedPhoto> decode_png(std::string_view bytes, const std::filesystem::p
     if (r.rows_begun == 0)
         return unreadable(r.error, file);
     return DecodedPhoto{r.pixels, r.error == no_more ? cut_off_flaw : "the picture is damaged (" + r.error + ")"};
+}
+
+}
+
+Decoder png_decoder()
+{
+    using namespace std::string_view_literals;
+    return {.format = PhotoFormat::png,
+            .name = "PNG",
+            .endings = {".png"},
+            .knows = [](std::string_view first) { return first.starts_with("\x89PNG\r\n\x1A\n"sv); },
+            .decode = decode_png,
+            .looks_whole = [](std::string_view, std::string_view last,
+                              std::uintmax_t) { return last.find("IEND") != std::string_view::npos; },
+            .says_alpha =
+                [](std::string_view first) { // PNG, third edition, 11.2.1 and 11.3.1.1
+                    const int colour_type = byte_at(first, 25);
+                    return colour_type == 4 || colour_type == 6 || first.find("tRNS") != std::string_view::npos;
+                }};
 }
 
 }

@@ -123,7 +123,9 @@ bool read_converted(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
 
 }
 
-Result<DecodedPhoto> decode_tiff(std::string_view bytes, const std::filesystem::path& file)
+namespace {
+
+Result<DecodedPhoto> decode_tiff(std::string_view bytes, cv::Size, const std::filesystem::path& file)
 {
     const TiffFile tiff(bytes);
     if (!tiff.open())
@@ -153,6 +155,38 @@ Result<DecodedPhoto> decode_tiff(std::string_view bytes, const std::filesystem::
     if (!whole && !cut)
         return unreadable(tiff.error().empty() ? "it is damaged" : tiff.error(), file);
     return DecodedPhoto{pixels, whole ? "" : cut_off_flaw};
+}
+
+/// What a TIFF's directory says of its pixels; why they cannot be read, where they cannot.
+std::string look_into(PhotoFile& photo, bool size_known)
+{
+    const TiffFile tiff(photo.file);
+    if (!tiff.open())
+        return "it is damaged or cut off";
+    const TiffLayout layout = layout_of(tiff);
+    photo.alpha = layout.alpha != TiffAlpha::none;
+    if (!size_known) // Exiv2 does not read BigTIFF
+        photo.size = layout.size;
+    if (layout.end > photo.bytes)
+        return cut_off_flaw;
+    return layout.unreadable();
+}
+
+}
+
+Decoder tiff_decoder()
+{
+    using namespace std::string_view_literals;
+    return {.format = PhotoFormat::tiff,
+            .name = "TIFF",
+            .endings = {".tif", ".tiff"},
+            .knows =
+                [](std::string_view first) { // and BigTIFF
+                    return first.starts_with("II*\0"sv) || first.starts_with("MM\0*"sv) ||
+                           first.starts_with("II+\0"sv) || first.starts_with("MM\0+"sv);
+                },
+            .decode = decode_tiff,
+            .look_into = look_into}; // its strips may stand anywhere, and its directory says of alpha
 }
 
 }

@@ -4,7 +4,9 @@
 
 namespace frenlo {
 
-Result<DecodedPhoto> decode_webp(std::string_view bytes, const std::filesystem::path& file)
+namespace {
+
+Result<DecodedPhoto> decode_webp(std::string_view bytes, cv::Size, const std::filesystem::path& file)
 {
     const auto* data = reinterpret_cast<const std::uint8_t*>(bytes.data());
     WebPDecoderConfig config;
@@ -33,6 +35,37 @@ Result<DecodedPhoto> decode_webp(std::string_view bytes, const std::filesystem::
     if (status != VP8_STATUS_OK)
         return unreadable("it is damaged", file);
     return DecodedPhoto{pixels, {}};
+}
+
+}
+
+Decoder webp_decoder()
+{
+    using namespace std::string_view_literals;
+    return {.format = PhotoFormat::webp,
+            .name = "WebP",
+            .endings = {".webp"},
+            .knows = [](std::string_view first) { return first.starts_with("RIFF"sv) && first.size() >= 12 &&
+                                                         first.substr(8, 4) == "WEBP"sv; },
+            .decode = decode_webp,
+            .looks_whole =
+                [](std::string_view first, std::string_view, std::uintmax_t bytes) {
+                    std::uintmax_t size = 0; // RFC 9649, 2.3: bytes after the first eight, little-endian
+                    for (std::size_t i = 0; i < 4; ++i)
+                        size |= std::uintmax_t(byte_at(first, 4 + i)) << (8 * i);
+                    return size + 8 <= bytes;
+                },
+            .says_alpha =
+                [](std::string_view first) { // RFC 9649, 2.7 and 3
+                    if (first.substr(12, 4) == "VP8X")
+                        return (byte_at(first, 20) & 0x10) != 0;
+                    return first.substr(12, 4) == "VP8L" && (byte_at(first, 24) & 0x10) != 0;
+                },
+            .no_photo =
+                [](std::string_view first) -> std::string { // RFC 9649, 2.7
+                    const bool animation = first.substr(12, 4) == "VP8X" && (byte_at(first, 20) & 0x02) != 0;
+                    return animation ? " is an animation, not a photo." : "";
+                }};
 }
 
 }

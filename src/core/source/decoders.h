@@ -1,7 +1,13 @@
 #pragma once
-// Private to photo/: one decoder a format, each from bytes in memory to pixels as decode.h says, not yet oriented. None
+// Private to source/: one decoder a format, each from bytes in memory to pixels as decode.h says, not yet oriented. None
 // prints, none allocates before it knows from the header how large the picture is.
 #include "core/source/decode.h"
+
+#include <cstdint>
+#include <span>
+#include <string>
+#include <string_view>
+#include <vector>
 
 namespace frenlo {
 
@@ -14,11 +20,44 @@ inline constexpr std::int64_t most_pixels = std::int64_t(1) << 29;
 std::optional<Problem> size_problem(cv::Size stored, const std::filesystem::path& file);
 std::optional<Problem> claim_problem(cv::Size stored, std::size_t compressed, const std::filesystem::path& file);
 
-/// at_least: as stored. The stronger of 1/8, 1/4, 1/2, 1 that still leaves it.
-Result<DecodedPhoto> decode_jpeg(std::string_view bytes, cv::Size at_least, const std::filesystem::path& file);
-Result<DecodedPhoto> decode_png(std::string_view bytes, const std::filesystem::path& file);
-Result<DecodedPhoto> decode_tiff(std::string_view bytes, const std::filesystem::path& file);
-Result<DecodedPhoto> decode_webp(std::string_view bytes, const std::filesystem::path& file);
+/// A format of photos that can be read: how it is known, and how it is decoded. An entry stands beside its decoder;
+/// decoders() is the only list.
+struct Decoder
+{
+    PhotoFormat format;
+    std::string_view name;                    ///< for people: "JPEG"
+    std::vector<std::string_view> endings;    ///< with the dot, lower case
+    bool (*knows)(std::string_view first);    ///< by the file's first bytes, of which there may be few
+    /// at_least: as stored, so large in both directions where the photo is; an empty size: full size. A decoder that
+    /// cannot scale gives full size.
+    Result<DecodedPhoto> (*decode)(std::string_view bytes, cv::Size at_least, const std::filesystem::path& file);
+    /// Cheap, and never wrong in the direction that matters: a file whose end looks as it should is taken as whole,
+    /// every other one is decoded to know. bytes: of the file. Null: its end says nothing.
+    bool (*looks_whole)(std::string_view first, std::string_view last, std::uintmax_t bytes) = nullptr;
+    /// Whether the header says that there is transparency. Null: there is none, or the file must be looked into.
+    bool (*says_alpha)(std::string_view first) = nullptr;
+    /// Why it is no photo although it is of the format; empty where it is one. Null: it always is.
+    std::string (*no_photo)(std::string_view first) = nullptr;
+    /// Fills in what only a look into the file tells; why it cannot be read, empty where it can. size_known: its
+    /// metadata could be read.
+    std::string (*look_into)(PhotoFile& photo, bool size_known) = nullptr;
+};
+
+std::span<const Decoder> decoders();
+const Decoder* decoder_of(PhotoFormat format);
+/// That which knows these first bytes.
+const Decoder* decoder_for(std::string_view first);
+
+Decoder jpeg_decoder();
+Decoder png_decoder();
+Decoder tiff_decoder();
+Decoder webp_decoder();
+
+/// Of a header, 0 beyond its end.
+inline std::uint8_t byte_at(std::string_view s, std::size_t at)
+{
+    return at < s.size() ? static_cast<std::uint8_t>(s[at]) : std::uint8_t(0);
+}
 
 /// The picture was decoded up to here; what is missing is black, or see-through.
 inline constexpr const char* cut_off_flaw = "the file is cut off";

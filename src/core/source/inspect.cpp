@@ -5,7 +5,6 @@
 #include "core/source/decoders.h"
 #include "core/source/metadata.h"
 #include "core/source/preview_store.h"
-#include "core/source/tiff_file.h"
 
 #include <algorithm>
 
@@ -43,74 +42,6 @@ Ends ends_of(const fs::path& file)
         e.why = failure.problem().what;
     }
     return e;
-}
-
-/// Cheap, and never wrong in the direction that matters: a file whose end looks as it should is taken as whole, every
-/// other one is decoded to know.
-bool end_looks_whole(PhotoFormat format, const Ends& ends, std::uintmax_t bytes)
-{
-    std::string_view last = ends.last;
-    switch (format) {
-    case PhotoFormat::jpeg:
-        last = last.substr(0, last.find_last_not_of('\0') + 1); // some cameras pad with zeros
-        return last.ends_with("\xFF\xD9");
-    case PhotoFormat::png:
-        return last.find("IEND") != std::string_view::npos;
-    case PhotoFormat::webp: {
-        std::uintmax_t size = 0; // RFC 9649, 2.3: bytes after the first eight, little-endian
-        for (std::size_t i = 0; i < 4; ++i)
-            size |= std::uintmax_t(static_cast<unsigned char>(ends.first[4 + i])) << (8 * i);
-        return size + 8 <= bytes;
-    }
-    case PhotoFormat::tiff:
-        return true; // its strips may stand anywhere: TiffLayout::end is asked
-    }
-    return false;
-}
-
-std::uint8_t byte(std::string_view s, std::size_t at)
-{
-    return at < s.size() ? static_cast<std::uint8_t>(s[at]) : std::uint8_t(0);
-}
-
-/// What the header says of transparency. PNG, third edition, 11.2.1 and 11.3.1.1; RFC 9649, 2.7 and 3.
-bool says_alpha(PhotoFormat format, std::string_view first)
-{
-    switch (format) {
-    case PhotoFormat::png: {
-        const int colour_type = byte(first, 25);
-        return colour_type == 4 || colour_type == 6 || first.find("tRNS") != std::string_view::npos;
-    }
-    case PhotoFormat::webp:
-        if (first.substr(12, 4) == "VP8X")
-            return (byte(first, 20) & 0x10) != 0;
-        return first.substr(12, 4) == "VP8L" && (byte(first, 24) & 0x10) != 0;
-    case PhotoFormat::tiff: // its directory says it
-    case PhotoFormat::jpeg:
-        return false;
-    }
-    return false;
-}
-
-/// RFC 9649, 2.7: an animation, whose pictures no decoder of photos gives.
-bool is_animation(PhotoFormat format, std::string_view first)
-{
-    return format == PhotoFormat::webp && first.substr(12, 4) == "VP8X" && (byte(first, 20) & 0x02) != 0;
-}
-
-/// What a TIFF's directory says of its pixels; why they cannot be read, where they cannot.
-std::string look_into_tiff(PhotoFile& photo, bool size_known)
-{
-    const TiffFile tiff(photo.file);
-    if (!tiff.open())
-        return "it is damaged or cut off";
-    const TiffLayout layout = layout_of(tiff);
-    photo.alpha = layout.alpha != TiffAlpha::none;
-    if (!size_known) // Exiv2 does not read BigTIFF
-        photo.size = layout.size;
-    if (layout.end > photo.bytes)
-        return cut_off_flaw;
-    return layout.unreadable();
 }
 
 Finding flaw_of(const PhotoFile& photo, FindingKind kind, const std::string& text)
@@ -173,29 +104,29 @@ Inspected inspect(const fs::path& file)
         return empty;
     }
     const Ends ends = ends_of(file);
-    const auto format = ends.readable ? sniff(ends.first) : std::nullopt;
-    if (!format || !named_so) { // only what is named as a photo is one: TIFF's first bytes stand in other files too
+    const Decoder* decoder = ends.readable ? decoder_for(ends.first) : nullptr;
+    if (!decoder || !named_so) { // only what is named as a photo is one: TIFF's first bytes stand in other files too
         Inspected other = ends.readable ? flawed(photo, PhotoState::not_a_photo, FindingKind::not_a_photo,
                                                  name + " is not a photo, whatever its name says.")
                                         : unreadable(": " + ends.why + ".");
         other.ignored = !named_so;
         return other;
     }
-    photo->format = *format;
+    photo->format = decoder->format;
     photo->fingerprint = short_key(std::to_string(photo->bytes) + '\n' + ends.first + ends.last);
     const auto metadata = read_metadata(file);
     if (metadata)
         take_metadata(*photo, *metadata);
-    photo->alpha = says_alpha(*format, ends.first);
-    if (is_animation(*format, ends.first))
-        return unreadable(" is an animation, not a photo.");
-    if (*format == PhotoFormat::tiff)
-        if (const std::string why = look_into_tiff(*photo, metadata.has_value()); !why.empty())
+    photo->alpha = decoder->says_alpha && decoder->says_alpha(ends.first);
+    if (const std::string why = decoder->no_photo ? decoder->no_photo(ends.first) : ""; !why.empty())
+        return unreadable(why);
+    if (decoder->look_into)
+        if (const std::string why = decoder->look_into(*photo, metadata.has_value()); !why.empty())
             return unreadable(" cannot be read: " + why + ".");
     if (const auto too_large = size_problem(photo->size, file))
         return unreadable(" cannot be read: " + too_large->what + ".");
     const bool size_known = !photo->size.empty();
-    if (!size_known || !end_looks_whole(*format, ends, photo->bytes))
+    if (!size_known || (decoder->looks_whole && !decoder->looks_whole(ends.first, ends.last, photo->bytes)))
         if (const std::string why = why_not_decoded(*photo); !why.empty())
             return unreadable(why);
     Inspected fine{photo, PhotoState::fine, std::nullopt, false};

@@ -31,7 +31,7 @@ namespace {
 
 QString titled(const Preset& p)
 {
-    return QString::fromStdString(p.title) + QStringLiteral(" (%1)").arg(QLatin1String(ending_of(p.format).data()));
+    return QString::fromStdString(p.title) + QStringLiteral(" (%1)").arg(QString::fromStdString(std::string(format_of(p).ending())));
 }
 
 /// "1280 × 720", "1280x", "x720", "1280": sides in pixels, 0 for one that follows.
@@ -265,7 +265,8 @@ const Preset& ExportBench::base_preset() const
 std::optional<ExportOrder> ExportBench::order() const
 {
     ExportOrder o;
-    o.shot = viewing_.shot_index();
+    if (viewing_.shot())
+        o.shot = viewing_.shot()->id;
     o.file = from_qt(file_->text().trimmed());
     o.preset = base_preset();
     if (size_->currentText() == size_->itemText(1)) {
@@ -296,15 +297,22 @@ void ExportBench::take_format()
     quality_->setValue(p.quality);
     colours_->setValue(p.colours);
     dither_->setChecked(p.dither);
-    go_->setText(writes_stills(p.format)             ? tr("Export the stills")
-                 : p.format == MediaFormat::loop_gif ? tr("Export the loop")
-                                                     : tr("Export the film"));
-    const bool loop = p.format == MediaFormat::loop_gif;
-    const bool graded = p.format == MediaFormat::film_h264 || p.format == MediaFormat::stills_jpeg;
-    quality_label_->setVisible(graded);
-    quality_->setVisible(graded);
+    const Format& format = format_of(p);
+    switch (format.kind) {
+    case Format::Kind::film:
+        go_->setText(tr("Export the film"));
+        break;
+    case Format::Kind::loop:
+        go_->setText(tr("Export the loop"));
+        break;
+    case Format::Kind::stills:
+        go_->setText(tr("Export the stills"));
+        break;
+    }
+    quality_label_->setVisible(format.quality);
+    quality_->setVisible(format.quality);
     for (QWidget* w : std::initializer_list<QWidget*>{colours_label_, colours_, dither_})
-        w->setVisible(loop);
+        w->setVisible(format.colours);
     propose_file();
 }
 
@@ -316,18 +324,18 @@ QString ExportBench::proposed_file() const
         folder = to_qt(session_.file().parent_path());
     QString name = shot ? QString::fromStdString(shot->name) : tr("film");
     name.replace(QLatin1Char('/'), QLatin1Char('-'));
-    if (writes_stills(base_preset().format))
+    if (format_of(base_preset()).stills())
         name += QStringLiteral("_%04d");
-    return folder + QLatin1Char('/') + name + QLatin1String(ending_of(base_preset().format).data());
+    return folder + QLatin1Char('/') + name + QString::fromStdString(std::string(format_of(base_preset()).ending()));
 }
 
 void ExportBench::propose_file()
 {
     if (!file_is_own_) {
         file_->setText(proposed_file());
-    } else if (!ending_fits(base_preset().format, from_qt(file_->text()))) {
+    } else if (!format_of(base_preset()).fits(from_qt(file_->text()))) {
         auto changed = from_qt(file_->text());
-        changed.replace_extension(ending_of(base_preset().format));
+        changed.replace_extension(format_of(base_preset()).ending());
         file_->setText(to_qt(changed));
     }
     plan_soon();
@@ -461,7 +469,7 @@ void ExportBench::start(OnBadPhoto on_bad_photo, There there)
             return Background::guarded([&] {
                 Looked looked{plan_export(project, o), {}};
                 if (!looked.plan.existing.empty())
-                    looked.free = free_name(o.file, o.preset.format, looked.plan.frames);
+                    looked.free = free_name(o.file, format_of(o.preset), looked.plan.frames);
                 return looked;
             });
         },

@@ -1,7 +1,5 @@
 #include "app/steps/export/exporter.h"
 
-#include <algorithm>
-
 namespace frenlo::app {
 
 namespace {
@@ -20,10 +18,9 @@ Outcome exported(const Project& project, const ExportOrder& order, const Job& jo
         outcome.report = run_export(project, order, Originals(), job);
     } catch (const Failure& failure) {
         outcome.problem = failure.problem();
-        const auto& photos = project.shot(order.shot).photos;
-        outcome.a_photo = std::any_of(photos.begin(), photos.end(), [&](const ShotPhoto& p) {
-            return p.photo->file == outcome.problem.file && outcome.problem.file != order.file;
-        });
+        if (outcome.problem.file != order.file)
+            for (const SeenPhoto& p : exported_photos(project, order))
+                outcome.a_photo = outcome.a_photo || p.photo->file == outcome.problem.file;
     }
     return outcome;
 }
@@ -53,7 +50,7 @@ void Exporter::check(const Project& project, const ExportOrder& order)
 {
     background_.run(
         this, [project, order] { return Background::guarded([&] { return exported_photos(project, order); }); },
-        [this](Result<std::vector<ShotPhoto>> photos) {
+        [this](Result<std::vector<SeenPhoto>> photos) {
             checks_ = {};
             if (photos) // what the order cannot be done for is told by its plan
                 checks_.photos = std::move(*photos);
@@ -64,11 +61,11 @@ void Exporter::check(const Project& project, const ExportOrder& order)
 void Exporter::take_known()
 {
     for (; checks_.done < checks_.photos.size(); ++checks_.done) {
-        const ShotPhoto& p = checks_.photos[checks_.done];
+        const SeenPhoto& p = checks_.photos[checks_.done];
         const auto known = checked_.find(p.photo);
         if (known == checked_.end())
             return;
-        if (known->second && !p.what_there_is)
+        if (known->second && p.damage == Damage::refuse)
             checks_.problems.push_back(*known->second);
     }
 }
@@ -80,8 +77,8 @@ void Exporter::check_next()
     if (checking_ || checks_.done == checks_.photos.size() || running())
         return;
     checking_ = true;
-    ShotPhoto next = checks_.photos[checks_.done];
-    next.what_there_is = false; // what is known of a photo holds whatever is decided about it
+    SeenPhoto next = checks_.photos[checks_.done];
+    next.damage = Damage::refuse; // what is known of a photo holds whatever is decided about it
     background_.run(
         this, [next] { return check_photo(next, Originals()); },
         [this, photo = next.photo](const std::optional<Problem>& problem) {
@@ -97,7 +94,7 @@ void Exporter::start(const Project& project, const ExportOrder& order)
         return;
     last_.reset();
     task_.start(
-        {project.shot(order.shot).id, "export"},
+        {order.shot.value_or(ShotId()), "export"},
         [project, order](const Job& job) { return exported(project, order, job); },
         [this](const Outcome& outcome) {
             last_ = outcome.report;

@@ -13,7 +13,7 @@ namespace frenlo::app {
 /// What is known of the photos of an export.
 struct PhotoChecks
 {
-    std::vector<ShotPhoto> photos;
+    std::vector<SeenPhoto> photos;
     std::size_t done = 0; ///< of them, in their order
     std::vector<Problem> problems;
 };

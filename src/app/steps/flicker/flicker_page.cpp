@@ -49,7 +49,7 @@ public:
         const Shot* shot = viewing_.shot();
         if (!shot || !deflicker_of(*shot) || viewing_.schedule().frames() == 0)
             return std::nullopt;
-        return frame_request(*shot, viewing_.schedule(), viewing_.playhead(), size, Corrections::none);
+        return viewing_.film()->frame(viewing_.playhead(), {.size = size, .corrections = Corrections::none});
     }
     [[nodiscard]] QString compared_name() const override { return FlickerBench::tr("as shot"); }
 

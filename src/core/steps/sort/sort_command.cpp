@@ -1,6 +1,7 @@
 #include "core/steps/sort/sort_command.h"
 
 #include "core/base/text.h"
+#include "core/source/decode.h"
 #include "core/command/options.h"
 #include "core/project/project_file.h"
 #include "core/steps/sort/rhythm.h"
@@ -128,7 +129,7 @@ int scan_and_print(const ScanCall& call, const Context& context)
     const ScanResult found = scan(places, options, context.job());
     const std::string nothing = "There are no photos in " + shown_path(call.folders.front()) +
                                 (call.folders.size() > 1 ? " and the other places" : "") +
-                                ". JPEG, PNG, TIFF and WebP are found.";
+                                ". " + readable_formats() + " are found.";
     if (context.json) {
         Json j = scan_json(found);
         if (found.photos.empty())
