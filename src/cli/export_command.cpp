@@ -109,8 +109,19 @@ std::string length_of_plan(const ExportPlan& plan)
 
 Json plan_json(const ExportPlan& plan)
 {
-    return {{"file", json_path(plan.file)},     {"frames", plan.frames},    {"seconds", plan.length.value.text()},
-            {"rate", plan.rate.value().text()}, {"width", plan.size.width}, {"height", plan.size.height}};
+    return {{"file", json_path(plan.file)},
+            {"frames", plan.frames},
+            {"seconds", plan.length.value.text()},
+            {"rate", plan.rate.value().text()},
+            {"width", plan.size.width},
+            {"height", plan.size.height},
+            {"notes", plan.notes}};
+}
+
+void print_notes(const ExportPlan& plan)
+{
+    for (const std::string& note : plan.notes)
+        std::cerr << "note: " << note << '\n';
 }
 
 int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, const Context& context)
@@ -128,6 +139,7 @@ int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, cons
         std::cout << shown_path(plan.file) << ": " << length_of_plan(plan) << ", " << plan.size.width << " × "
                   << plan.size.height << ", about " << shown_bytes(plan.estimated_bytes) << ", "
                   << shown_bytes(plan.free_bytes) << " free\n";
+        print_notes(plan);
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
@@ -176,6 +188,7 @@ int export_shot(const ExportCall& call, const Context& context)
         std::cout << shown_path(report.plan.file) << ": " << length_of_plan(report.plan) << ", "
                   << report.plan.size.width << " × " << report.plan.size.height << ", " << shown_bytes(report.bytes)
                   << ", checked\n";
+        print_notes(report.plan);
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;

@@ -2,7 +2,9 @@
 #include "core/picture/canvas.h"
 #include "core/picture/picture.h"
 #include "core/picture/warp.h"
+#include "core/source/decode.h"
 #include "core/source/transfer.h"
+#include "core/steps/flicker/correction.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/requests.h"
@@ -73,7 +75,8 @@ TEST_CASE("every value of 8 and 16 bit comes back from linear light", "[canvas]"
         sixteen.at<cv::Vec3w>(i / 256, i % 256) = cv::Vec3w::all(std::uint16_t(i));
     CHECK(cv::norm(quantised(to_canvas(eight)), eight, cv::NORM_INF) == 0);
     CHECK(cv::norm(quantised(to_canvas(sixteen), {.depth = Depth::sixteen}), sixteen, cv::NORM_INF) == 0);
-    CHECK(cv::norm(quantised(to_canvas(eight), {.dither = 5}), eight, cv::NORM_INF) == 0); // whole numbers have no noise
+    CHECK(cv::norm(quantised(to_canvas(eight), {.dither = 5}), eight, cv::NORM_INF) ==
+          0); // whole numbers have no noise
 }
 
 TEST_CASE("light outside 0 to 1, and what is no number, is written as the nearest that can be", "[canvas][bad]")
@@ -157,8 +160,10 @@ TEST_CASE("a quarter turn and a flip move pixels and change none", "[canvas][war
     cv::rotate(m, turned, cv::ROTATE_90_CLOCKWISE);
     cv::flip(m, flipped, 0);
     // Pixels of the result to pixels of the source.
-    CHECK(cv::norm(quantised(warped(linear_rows(m), {0, 1, 0, -1, 0, 19, 0, 0, 1}, {20, 30})), turned, cv::NORM_INF) == 0);
-    CHECK(cv::norm(quantised(warped(linear_rows(m), {1, 0, 0, 0, -1, 19, 0, 0, 1}, {30, 20})), flipped, cv::NORM_INF) == 0);
+    CHECK(cv::norm(quantised(warped(linear_rows(m), {0, 1, 0, -1, 0, 19, 0, 0, 1}, {20, 30})), turned, cv::NORM_INF) ==
+          0);
+    CHECK(cv::norm(quantised(warped(linear_rows(m), {1, 0, 0, 0, -1, 19, 0, 0, 1}, {30, 20})), flipped, cv::NORM_INF) ==
+          0);
 }
 
 TEST_CASE("a turned picture is where it should be", "[canvas][warp]")
@@ -248,7 +253,8 @@ TEST_CASE("a frame inside a frame is a part like any other", "[canvas][render]")
     TempFolder t;
     write_picture(t / "a.png", cv::Mat(8, 8, CV_8UC3, cv::Scalar::all(0)));
     write_picture(t / "b.png", cv::Mat(8, 8, CV_8UC3, cv::Scalar::all(255)));
-    const FrameRequest black = request_of(scanned(t / "a.png"), {8, 8}), white = request_of(scanned(t / "b.png"), {8, 8});
+    const FrameRequest black = request_of(scanned(t / "a.png"), {8, 8}),
+                       white = request_of(scanned(t / "b.png"), {8, 8});
     FrameRequest inner{.size = {8, 8}, .parts = {black.parts[0], white.parts[0]}};
     inner.parts[0].weight = inner.parts[1].weight = 0.5;
     const FrameRequest outer{.size = {8, 8},
@@ -270,4 +276,49 @@ TEST_CASE("noise of rounding is one step at most, even, and the same for the sam
     CHECK(cv::norm(dithered, quantised(slope), cv::NORM_INF) <= 1);
     for (const int x : {100, 400, 900}) // the mean of some pixels is between the steps, where it belongs
         CHECK(cv::mean(dithered.colRange(x - 32, x + 32))[0] == Approx(100 + x / 1023.0).margin(0.03));
+}
+
+TEST_CASE("a 16-bit ramp through the removal of flicker and a mix keeps every step that arithmetic keeps",
+          "[canvas][render]")
+{
+    TempFolder t;
+    cv::Mat ramp(16, 4096, CV_16UC3);
+    for (int x = 0; x < ramp.cols; ++x)
+        ramp.col(x).setTo(cv::Scalar::all(8'000 + 4 * x));
+    write_picture(t / "p.png", ramp);
+    FrameRequest r = request_of(scanned(t / "p.png"), ramp.size());
+    r.depth = Depth::sixteen;
+    r.parts.push_back(r.parts[0]);
+    r.parts[0].weight = 0.25;
+    r.parts[1].weight = 0.75;
+    placed(r, 0).stages.set(Correction{.gain = {0.3, 0.3, 0.3}});
+    placed(r, 1).stages.set(Correction{.gain = {-0.2, -0.2, -0.2}});
+    const cv::Mat out = *render(r, Originals());
+    double worst = 0;
+    for (int x = 0; x < ramp.cols; ++x) {
+        const double light = linear_of((8'000 + 4 * x) / 65'535.0);
+        const double exact = encoded_of(light * (0.25 * std::exp2(0.3) + 0.75 * std::exp2(-0.2))) * 65'535;
+        for (int y = 0; y < ramp.rows; ++y)
+            worst = std::max(worst, std::abs(out.at<cv::Vec3w>(y, x)[1] - exact));
+    }
+    CHECK(worst < 1.1); // one dithered rounding, and a tenth for floats
+}
+
+TEST_CASE("a JPEG that the decoder itself makes smaller is near what scaling in linear light gives", "[canvas][jpeg]")
+{
+    // The decoder drops frequencies of encoded values; what it loses against linear light is said in
+    // docs/architecture.md.
+    const cv::Mat scene = real_scene()(cv::Rect(0, 0, 640, 480)).clone();
+    const std::string jpeg = encode_jpeg(scene, 95, true);
+    const cv::Mat whole = decode_bytes(jpeg, 1, {}, "p.jpg")->pixels;
+    for (const int part : {2, 4, 8}) {
+        const cv::Size size(640 / part, 480 / part);
+        const cv::Mat by_decoder = decode_bytes(jpeg, 1, size, "p.jpg")->pixels, linear = scaled(whole, size);
+        REQUIRE(by_decoder.size() == size);
+        CAPTURE(part, cv::PSNR(by_decoder, linear));
+        CHECK(cv::PSNR(by_decoder, linear) > 28);
+        const cv::Scalar a = cv::mean(to_canvas(by_decoder)), b = cv::mean(to_canvas(linear));
+        CAPTURE(std::log2(a[1] / b[1]));
+        CHECK(std::abs(std::log2(a[1] / b[1])) < 0.05); // stops
+    }
 }

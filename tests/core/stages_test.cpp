@@ -90,7 +90,8 @@ TEST_CASE("stages come in their order, however they were set", "[stages]")
             stages.set(Lifted{5});
         std::array<float, 24> row{};
         staged(plain(), stages, Transform::eye()).row(0, 0, 6, row.data());
-        CHECK(std::vector(row.begin() + 20, row.end()) == std::vector<float>{(20 + 5) * 2, (40 + 5) * 2, (60 + 5) * 2, 1});
+        CHECK(std::vector(row.begin() + 20, row.end()) ==
+              std::vector<float>{(20 + 5) * 2, (40 + 5) * 2, (60 + 5) * 2, 1});
     }
 }
 

@@ -234,8 +234,7 @@ TEST_CASE("the crop follows what is done to the photos, and says which one costs
     const Project mirrored = set_edges(p, first_shot, Edges::mirrored);
     CHECK(film_size(mirrored.shot(first_shot)) == cv::Size(900, 600));
     const FrameRequest seen = request_for_shares(mirrored.shot(first_shot), std::array{Share{PhotoIndex(1)}}, {90, 60});
-    CHECK(placed(seen).placement->edges ==
-          Edges::mirrored);
+    CHECK(placed(seen).placement->edges == Edges::mirrored);
 
     const Project left = leave_as_shot(p, first_shot, worst);
     CHECK(alignment_of(left.shot(first_shot).photos[worst.at()])->from_film == Transform::eye());

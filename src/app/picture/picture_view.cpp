@@ -239,7 +239,7 @@ void PictureView::look()
 {
     const FrameRequest wanted = request_of(photo_now());
     setAccessibleDescription(wanted.photo() ? QString::fromStdString(shown_path(wanted.photo()->file.filename()))
-                                          : QString());
+                                            : QString());
     if (!wanted.photo() || loader_.unreadable().contains(wanted.photo())) {
         shown_ = {};
         current_ = false;

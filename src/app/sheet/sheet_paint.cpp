@@ -160,8 +160,7 @@ void SheetView::paint_meter(QPainter& painter, const QRect& cell, const FrameSpa
     const auto is_there = [&](const FrameRequest& r) {
         return loader_.has(r, Quality::preview) || loader_.has(r, Quality::exact);
     };
-    const bool ready = !player_size_.empty() &&
-                       is_there(viewing_.film()->frame(span.begin, {.size = player_size_}));
+    const bool ready = !player_size_.empty() && is_there(viewing_.film()->frame(span.begin, {.size = player_size_}));
     QPen pen(selected ? c.spruce
              : kept   ? c.second_ink
                       : c.line,

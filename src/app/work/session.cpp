@@ -259,9 +259,8 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
 void Session::take_all(const ScanResult& found, const std::vector<std::filesystem::path>& places)
 {
     if (found.photos.empty()) {
-        Q_EMIT failed(
-            tr("There are no photos in %1. %2 can be brought in.")
-                .arg(to_qt(places.front()), QString::fromStdString(readable_formats())));
+        Q_EMIT failed(tr("There are no photos in %1. %2 can be brought in.")
+                          .arg(to_qt(places.front()), QString::fromStdString(readable_formats())));
         return;
     }
     take_arrival(found, places);

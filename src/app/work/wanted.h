@@ -31,7 +31,7 @@ struct WantedHash
 struct ViewState
 {
     const Shot* shot = nullptr;
-    const Timeline* film = nullptr; ///< of the shot, as it is played
+    const Timeline* film = nullptr;  ///< of the shot, as it is played
     std::vector<FrameRequest> large; ///< the large picture, and those it is compared with
     FrameIndex playhead;
     bool playing = false;

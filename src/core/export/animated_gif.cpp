@@ -1,4 +1,5 @@
 #include "core/export/animated_gif.h"
+
 #include "core/export/format.h"
 #include "core/export/muxer.h"
 
@@ -219,19 +220,18 @@ std::int64_t LoopTiming::pictures() const
 
 Format animated_gif()
 {
-    return {.key = "gif",
-            .name = "GIF",
-            .kind = Format::Kind::loop,
-            .endings = {".gif"},
-            .alpha = true,
-            .colours = true,
-            .clock = Rate(100),
-            .most_side = 65'535,
-            .bytes =
-                [](const Preset& p, const Amount& a) {
-                    return a.pixels * double(a.pictures) * 0.09 * std::log2(p.colours) + 2'000;
-                },
-            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<LoopSink>(w); }};
+    return {
+        .key = "gif",
+        .name = "GIF",
+        .kind = Format::Kind::loop,
+        .endings = {".gif"},
+        .alpha = true,
+        .colours = true,
+        .clock = Rate(100),
+        .most_side = 65'535,
+        .bytes = [](const Preset& p,
+                    const Amount& a) { return a.pixels * double(a.pictures) * 0.09 * std::log2(p.colours) + 2'000; },
+        .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<LoopSink>(w); }};
 }
 
 }

@@ -38,7 +38,8 @@ struct ExportPlan
     cv::Size size;
     std::uintmax_t estimated_bytes = 0; ///< an experience value, good to a factor of about two
     std::uintmax_t free_bytes = 0;
-    std::vector<Problem> problems; ///< what the user should know and may accept
+    std::vector<Problem> problems;    ///< what the user should know and may accept
+    std::vector<std::string> notes{}; ///< what is not quite as asked, since the format has it so: said, no problem
     /// What is there already under the names that would be written: run_export refuses it unless told to overwrite.
     std::vector<std::filesystem::path> existing{};
 };

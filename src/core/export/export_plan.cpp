@@ -28,9 +28,8 @@ ShotIndex shot_of(const Project& project, const ExportOrder& order)
 Project delivered(const Project& project, const ExportOrder& order)
 {
     Project p = order.preset.rate ? deliver_at(project, *order.preset.rate, RateIntent::same_clock_time) : project;
-    return order.between
-               ? with_shot(p, shot_of(project, order), [&](Shot& s) { s.pacing.between = *order.between; })
-               : p;
+    return order.between ? with_shot(p, shot_of(project, order), [&](Shot& s) { s.pacing.between = *order.between; })
+                         : p;
 }
 
 std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
@@ -122,26 +121,25 @@ void check_order(const ExportOrder& order, const Format& format, const Timeline&
     if (order.file.empty() || !order.file.has_filename())
         throw Failure({"there is no file name to write to", order.file, "Choose a name"});
     if (!format.fits(order.file))
-        throw Failure({"the file's ending does not fit the format", order.file,
-                       "Let it end in " + std::string(format.ending())});
+        throw Failure(
+            {"the file's ending does not fit the format", order.file, "Let it end in " + std::string(format.ending())});
     if (film.frames() == 0)
-        throw Failure({"the film of \"" + film.name() + "\" has no frames",
-                       {},
-                       "Bring photos into it, or hold them longer"});
+        throw Failure(
+            {"the film of \"" + film.name() + "\" has no frames", {}, "Bring photos into it, or hold them longer"});
     std::error_code ec;
     if (fs::is_directory(order.file, ec))
         throw Failure({"this is a folder", order.file, "Choose another name"});
 }
 
-/// What is not as asked because of the format's pixels: quietly said.
-void tell_of_size(const Sizes& sizes, std::vector<Problem>& problems)
+/// What is not as asked because of the format's pixels.
+void tell_of_size(const Sizes& sizes, std::vector<std::string>& notes)
 {
     if (sizes.rendered.width > sizes.written.width)
-        problems.push_back({"one column of pixels is cut off at the right, so that the width is even", {}, ""});
+        notes.emplace_back("one column of pixels is cut off at the right, so that the width is even");
     if (sizes.rendered.height > sizes.written.height)
-        problems.push_back({"one row of pixels is cut off at the bottom, so that the height is even", {}, ""});
+        notes.emplace_back("one row of pixels is cut off at the bottom, so that the height is even");
     if (sizes.written.width > sizes.rendered.width || sizes.written.height > sizes.rendered.height)
-        problems.push_back({"the picture is made 2 pixels wide or high, the least that a film can be", {}, ""});
+        notes.emplace_back("the picture is made 2 pixels wide or high, the least that a film can be");
 }
 
 /// Of a loop, what its delays make of the film's runs.
@@ -150,8 +148,8 @@ void take_delays(const std::vector<FrameRange>& runs, const ExportOrder& order, 
     const LoopTiming timing = loop_timing(runs);
     plan.frames = timing.pictures();
     if (timing.delays.empty())
-        throw Failure({"the loop is shorter than 2/100 s, the least that a GIF can say", order.file,
-                       "Hold the photos longer"});
+        throw Failure(
+            {"the loop is shorter than 2/100 s, the least that a GIF can say", order.file, "Hold the photos longer"});
     if (timing.left_out > 0)
         plan.problems.push_back({counted(std::int64_t(timing.left_out), "photo lasts", "photos last") +
                                      " less than 2/100 s, which players of GIF show as 10/100 s, and will not be seen",
@@ -198,7 +196,7 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
         throw Failure({"a " + std::string(format.name) + " can be at most " + std::to_string(format.most_side) +
                            " pixels wide or high",
                        order.file, "Choose a smaller size"});
-    tell_of_size(sizes, plan.problems);
+    tell_of_size(sizes, plan.notes);
     if (const auto between = film->between_frames(); !between.empty())
         plan.problems.push_back({counted(std::int64_t(between.size()), "photo falls", "photos fall") +
                                      " between two frames and will not be seen",

@@ -21,11 +21,11 @@ enum class Palette
 /// One thing that can be written, with all its settings. Fields that a format has no use for are ignored.
 struct Preset
 {
-    std::string name;  ///< on the command line: "film"
-    std::string title; ///< for people: "Film, 1920 wide"
+    std::string name;                ///< on the command line: "film"
+    std::string title;               ///< for people: "Film, 1920 wide"
     std::string format = "h264-mp4"; ///< key of a Format (format.h)
-    int long_side = 0;            ///< of the film's frame; 0: as large as the photos
-    std::optional<cv::Size> size; ///< exactly this, instead of the photos' shape
+    int long_side = 0;               ///< of the film's frame; 0: as large as the photos
+    std::optional<cv::Size> size;    ///< exactly this, instead of the photos' shape
     Fit fit = Fit::inside;
     std::optional<Rate> rate;               ///< instead of the project's
     int quality = 80;                       ///< 1 to 100
@@ -69,7 +69,8 @@ struct Fields<Preset>
         field("title", &Preset::title, "For people"),
         field("format", &Preset::format, "What is written"),
         field("long_side", &Preset::long_side, "Pixels; 0: as large as the photos", {0, 65'535}),
-        field("size", &Preset::size, "Width and height in pixels, instead; 0: what follows from the other", {0, 65'535}),
+        field("size", &Preset::size, "Width and height in pixels, instead; 0: what follows from the other",
+              {0, 65'535}),
         field("fit", &Preset::fit, "How photos meet a frame of another shape"),
         field("rate", &Preset::rate, "Instead of the project's"),
         field("quality", &Preset::quality, "", {1, 100}),

@@ -74,31 +74,33 @@ std::string as_jpeg(const cv::Mat& picture, const Preset& preset)
 
 Format png_stills()
 {
-    return {.key = "png",
-            .name = "PNG",
-            .kind = Format::Kind::stills,
-            .endings = {".png"},
-            .alpha = true,
-            .sixteen = true,
-            .bytes = [](const Preset& p,
-                        const Amount& a) { return a.pixels * double(a.frames) * (p.depth == Depth::sixteen ? 4.5 : 1.8); },
-            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
-                return std::make_unique<StillsSink>(w, as_png);
-            }};
+    return {
+        .key = "png",
+        .name = "PNG",
+        .kind = Format::Kind::stills,
+        .endings = {".png"},
+        .alpha = true,
+        .sixteen = true,
+        .bytes = [](const Preset& p,
+                    const Amount& a) { return a.pixels * double(a.frames) * (p.depth == Depth::sixteen ? 4.5 : 1.8); },
+        .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
+            return std::make_unique<StillsSink>(w, as_png);
+        }};
 }
 
 Format jpeg_stills()
 {
-    return {.key = "jpeg",
-            .name = "JPEG",
-            .kind = Format::Kind::stills,
-            .endings = {".jpg", ".jpeg"},
-            .quality = true,
-            .bytes = [](const Preset& p,
-                        const Amount& a) { return a.pixels * double(a.frames) * 0.2 * std::exp2((p.quality - 80) / 10.0); },
-            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
-                return std::make_unique<StillsSink>(w, as_jpeg);
-            }};
+    return {
+        .key = "jpeg",
+        .name = "JPEG",
+        .kind = Format::Kind::stills,
+        .endings = {".jpg", ".jpeg"},
+        .quality = true,
+        .bytes = [](const Preset& p,
+                    const Amount& a) { return a.pixels * double(a.frames) * 0.2 * std::exp2((p.quality - 80) / 10.0); },
+        .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
+            return std::make_unique<StillsSink>(w, as_jpeg);
+        }};
 }
 
 }

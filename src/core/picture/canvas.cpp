@@ -35,9 +35,12 @@ void linear_row(const Channel* from, int pixels, float* to)
 template <class Channel, int channels>
 CanvasRows rows_of(const cv::Mat& pixels)
 {
-    return {pixels.size(), [pixels](int y, int begin, int end, float* to) {
-                linear_row<Channel, channels>(pixels.ptr<Channel>(y) + std::ptrdiff_t(begin) * channels, end - begin, to);
-            }};
+    return {pixels.size(),
+            [pixels](int y, int begin, int end, float* to) {
+                linear_row<Channel, channels>(pixels.ptr<Channel>(y) + std::ptrdiff_t(begin) * channels, end - begin,
+                                              to);
+            },
+            channels == 3};
 }
 
 /// The sRGB encoding as straight pieces, 256 in each doubling of light, found by the bits of the number: off by less
@@ -118,11 +121,18 @@ void divide_by_alpha(const float* from, int pixels, float* to)
 /// What is added before the fraction is dropped.
 void noise_row(std::uint32_t seed, int begin, int end, int y, float* noise)
 {
-    const std::uint32_t row_seed = scattered(seed + std::uint32_t(y));
-    for (int x = begin; x < end; ++x) {
-        std::uint32_t n = scattered(row_seed ^ (std::uint32_t(x) * 2654435761U));
-        for (int c = 0; c < 3; ++c, n >>= 10U)
-            *noise++ = (float(n & 1023U) + 0.5F) / 1024.0F;
+    constexpr std::size_t many = 1U << 16U; // a row takes its numbers from any place of a long list
+    static const std::vector<float> list = [] {
+        std::vector<float> all;
+        for (std::uint32_t i = 0; i < many; ++i)
+            all.push_back((float(scattered(i) & 4095U) + 0.5F) / 4096.0F);
+        return all;
+    }();
+    std::size_t at = (scattered(scattered(seed) + std::uint32_t(y)) + 3 * std::size_t(begin)) % many;
+    for (auto left = 3 * std::size_t(end - begin); left > 0; at = 0) {
+        const std::size_t some = std::min(left, many - at);
+        noise = std::copy_n(list.begin() + std::ptrdiff_t(at), some, noise);
+        left -= some;
     }
 }
 
@@ -181,8 +191,8 @@ void Quantised::take(int y, int begin, int end, const float* bgra)
         colours = straight_.data();
     }
     const bool deep = how_.depth == Depth::sixteen;
-    (has_wide_vectors() ? encode_wide : encode_plain)(deep ? encoding<std::uint16_t>() : encoding<std::uint8_t>(), colours,
-                                                      pixels * 4, codes_.data());
+    (has_wide_vectors() ? encode_wide : encode_plain)(deep ? encoding<std::uint16_t>() : encoding<std::uint8_t>(),
+                                                      colours, pixels * 4, codes_.data());
     if (how_.dither)
         noise_row(*how_.dither, begin, end, y, noise_.data());
     const float *noise = how_.dither ? noise_.data() : nullptr, *alpha = how_.alpha ? bgra : nullptr;

@@ -22,6 +22,7 @@ struct CanvasRows
 {
     cv::Size size;
     GiveRow row;
+    bool opaque = false; ///< alpha is 1 everywhere
 };
 
 /// Pixels as decode.h says, in linear light.
@@ -39,8 +40,8 @@ struct Quantising
 {
     Depth depth = Depth::eight;
     bool alpha = false; ///< B G R A with straight alpha; else B G R, and what shows through is black
-    /// Noise of one step in all, even distribution, so that smooth light stays smooth where arithmetic made it; what is a
-    /// whole number stays as it is. The same for the same number, so that a picture that is held stands still.
+    /// Noise of one step in all, even distribution, so that smooth light stays smooth where arithmetic made it; what is
+    /// a whole number stays as it is. The same for the same number, so that a picture that is held stands still.
     std::optional<std::uint32_t> dither{};
 };
 

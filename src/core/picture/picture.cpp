@@ -130,10 +130,10 @@ cv::Rect2d of(cv::Size size, const cv::Rect2d& share)
 /// A photo that was decoded, and how it comes into the frame.
 struct Drawing
 {
-    cv::Mat pixels;                   ///< upright
-    cv::Rect at;                      ///< where it lies in the frame
-    Transform to_pixels;              ///< of pixels there to those decoded
-    Transform to_plane;               ///< of those decoded to shares of the plane that stages count in
+    cv::Mat pixels;      ///< upright
+    cv::Rect at;         ///< where it lies in the frame
+    Transform to_pixels; ///< of pixels there to those decoded
+    Transform to_plane;  ///< of those decoded to shares of the plane that stages count in
     Edges edges = Edges::go_on;
     const PlacedPhoto* photo = nullptr;
 };
@@ -311,8 +311,7 @@ Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo
     if (!photo.stages.entries().empty())
         how.dither = noise_of(*photo.photo);
     Quantised out(request.size, how);
-    draw(*drawing, request.size,
-         [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); });
+    draw(*drawing, request.size, [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); });
     return out.picture();
 }
 
@@ -326,9 +325,9 @@ Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source)
     const Summed summed(request, source);
     if (summed.failed())
         return tl::unexpected(*summed.failed());
-    return quantised(summed.canvas(), {.depth = request.depth,
-                                       .alpha = request.alpha && summed.alpha(),
-                                       .dither = noise_of(*request.photo())});
+    return quantised(
+        summed.canvas(),
+        {.depth = request.depth, .alpha = request.alpha && summed.alpha(), .dither = noise_of(*request.photo())});
 }
 
 Result<Canvas> render_canvas(const FrameRequest& request, const PhotoSource& source)

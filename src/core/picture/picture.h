@@ -30,10 +30,9 @@ FrameRequest request_for_shares(const Shot& shot, std::span<const Share> shares,
 
 /// Makes the picture: the one function behind Sheet, picture, measuring, command line and export. What is seen is what
 /// is written; they differ only in size and in where the source takes the pixels from. Each photo is decoded as small
-/// as will do, made linear row by row, gets its stages, is placed by one resample; the parts are averaged; then there is
-/// one quantisation. Photos to which nothing is done keep every bit.
-/// Returns B G R, or B G R A with straight alpha where alpha is kept and there is any, 8 or 16 bit as asked, of exactly
-/// request.size.
+/// as will do, made linear row by row, gets its stages, is placed by one resample; the parts are averaged; then there
+/// is one quantisation. Photos to which nothing is done keep every bit. Returns B G R, or B G R A with straight alpha
+/// where alpha is kept and there is any, 8 or 16 bit as asked, of exactly request.size.
 Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source);
 
 /// The same before it is quantised.

@@ -2,8 +2,6 @@
 
 #include "core/source/transfer.h"
 
-#include <zimg.h>
-
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -14,6 +12,7 @@
 #include <stdexcept>
 #include <string>
 #include <vector>
+#include <zimg.h>
 
 namespace frenlo {
 
@@ -93,8 +92,7 @@ struct Kind
 };
 
 /// fill: writes a line of the source; take: reads one of the result.
-void run(const Kind& kind, cv::Size from, const cv::Rect2d& part, cv::Size to, const OnLine& fill,
-         const OnLine& take)
+void run(const Kind& kind, cv::Size from, const cv::Rect2d& part, cv::Size to, const OnLine& fill, const OnLine& take)
 {
     zimg_image_format source, target;
     zimg_image_format_default(&source, ZIMG_API_VERSION);
@@ -145,8 +143,8 @@ void run(const Kind& kind, cv::Size from, const cv::Rect2d& part, cv::Size to, c
     const Memory work = memory_of(bytes);
     const auto from_buffer = in.lines.buffer<zimg_image_buffer_const>();
     const auto to_buffer = out.lines.buffer<zimg_image_buffer>();
-    const int failed = zimg_filter_graph_process(graph.get(), &from_buffer, &to_buffer, work.get(), Call::back, &in,
-                                                 Call::back, &out);
+    const int failed =
+        zimg_filter_graph_process(graph.get(), &from_buffer, &to_buffer, work.get(), Call::back, &in, Call::back, &out);
     for (const Call* call : {&in, &out})
         if (call->failed)
             std::rethrow_exception(call->failed);
@@ -171,32 +169,55 @@ std::optional<cv::Rect2d> scaled_part(cv::Size source, const cv::Matx33d& to_sou
     return part & whole;
 }
 
+namespace {
+
+/// Between the library's planes and pixels of four values, of which the last is in no plane where all is opaque.
+void into_planes(const float* p, unsigned y, unsigned begin, unsigned end, bool opaque, const Lines& lines)
+{
+    auto *b = lines.line<float>(0, y), *g = lines.line<float>(1, y), *r = lines.line<float>(2, y);
+    for (unsigned x = begin; x < end; ++x) {
+        const float* v = p + 4 * std::size_t(x - begin);
+        b[x] = v[0];
+        g[x] = v[1];
+        r[x] = v[2];
+    }
+    if (opaque)
+        return;
+    auto* a = lines.line<float>(3, y);
+    for (unsigned x = begin; x < end; ++x)
+        a[x] = p[4 * std::size_t(x - begin) + 3];
+}
+
+void out_of_planes(float* p, unsigned y, unsigned begin, unsigned end, bool opaque, const Lines& lines)
+{
+    const auto *b = lines.line<float>(0, y), *g = lines.line<float>(1, y), *r = lines.line<float>(2, y);
+    for (unsigned x = begin; x < end; ++x) {
+        float* v = p + 4 * std::size_t(x - begin);
+        v[0] = b[x];
+        v[1] = g[x];
+        v[2] = r[x];
+        v[3] = 1;
+    }
+    if (opaque)
+        return;
+    const auto* a = lines.line<float>(3, y);
+    for (unsigned x = begin; x < end; ++x)
+        p[4 * std::size_t(x - begin) + 3] = a[x];
+}
+
+}
+
 void scale(const CanvasRows& source, const cv::Rect2d& part, cv::Size size, const TakeRow& take)
 {
     std::vector<float> row(std::size_t(std::max(source.size.width, size.width)) * 4);
-    run({ZIMG_PIXEL_FLOAT, sizeof(float), true}, source.size, part, size,
+    run(
+        {ZIMG_PIXEL_FLOAT, sizeof(float), !source.opaque}, source.size, part, size,
         [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
             source.row(int(y), int(begin), int(end), row.data());
-            auto *b = lines.line<float>(0, y), *g = lines.line<float>(1, y), *r = lines.line<float>(2, y),
-                 *a = lines.line<float>(3, y);
-            const float* p = row.data();
-            for (unsigned x = begin; x < end; ++x, p += 4) {
-                b[x] = p[0];
-                g[x] = p[1];
-                r[x] = p[2];
-                a[x] = p[3];
-            }
+            into_planes(row.data(), y, begin, end, source.opaque, lines);
         },
         [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
-            const auto *b = lines.line<float>(0, y), *g = lines.line<float>(1, y), *r = lines.line<float>(2, y),
-                       *a = lines.line<float>(3, y);
-            float* p = row.data();
-            for (unsigned x = begin; x < end; ++x, p += 4) {
-                p[0] = b[x];
-                p[1] = g[x];
-                p[2] = r[x];
-                p[3] = a[x];
-            }
+            out_of_planes(row.data(), y, begin, end, source.opaque, lines);
             take(int(y), int(begin), int(end), row.data());
         });
 }
@@ -212,7 +233,8 @@ cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size)
     }();
     const std::uint8_t* encoded = encoded_table().data();
     cv::Mat out(size, CV_8UC3);
-    run({ZIMG_PIXEL_WORD, sizeof(std::uint16_t), false}, bgr.size(), part, size,
+    run(
+        {ZIMG_PIXEL_WORD, sizeof(std::uint16_t), false}, bgr.size(), part, size,
         [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
             auto *b = lines.line<std::uint16_t>(0, y), *g = lines.line<std::uint16_t>(1, y),
                  *r = lines.line<std::uint16_t>(2, y);

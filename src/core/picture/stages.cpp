@@ -15,11 +15,13 @@ CanvasRows staged(CanvasRows rows, const StageValues& stages, const Transform& t
     std::vector<RowStage> all;
     for (const auto& s : stages.entries())
         all.push_back(s.type->rows(s.value.get(), {rows.size, to_plane}));
-    return {rows.size, [row = std::move(rows.row), all = std::move(all)](int y, int begin, int end, float* bgra) {
+    return {rows.size,
+            [row = rows.row, all = std::move(all)](int y, int begin, int end, float* bgra) {
                 row(y, begin, end, bgra);
                 for (const RowStage& stage : all)
                     stage(y, begin, end, bgra);
-            }};
+            },
+            rows.opaque};
 }
 
 }

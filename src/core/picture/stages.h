@@ -43,10 +43,9 @@ struct OfPicture
 {
     using Type = StageType;
     template <class T>
-    static constexpr StageType type{value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order,
-                                    [](const void* v, const StagePhoto& photo) {
-                                        return row_stage(*static_cast<const T*>(v), photo);
-                                    }};
+    static constexpr StageType type{
+        value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order,
+        [](const void* v, const StagePhoto& photo) { return row_stage(*static_cast<const T*>(v), photo); }};
     static bool before(const Type& a, const Type& b) { return a.order < b.order; }
 };
 

@@ -53,7 +53,7 @@ double lanczos(double x)
 struct Kernel
 {
     int taps = 0;
-    int before = 0;    ///< pixels before the one at or left of the position
+    int before = 0;             ///< pixels before the one at or left of the position
     std::vector<float> weights; ///< phase by phase
     std::vector<float> across;  ///< the same, once for each of four channels
 
@@ -244,7 +244,8 @@ struct Wide
     {
         down_straight(k, phase, rows, width, to);
     }
-    FRENLO_WIDE static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows, float* to)
+    FRENLO_WIDE static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows,
+                                        float* to)
     {
         down_slanted(k, p, first, rows, to);
     }
@@ -266,10 +267,7 @@ struct View
     Edges edges;
 
     [[nodiscard]] double weight(double x, double y) const { return t(2, 0) * x + t(2, 1) * y + t(2, 2); }
-    [[nodiscard]] double down(double x, double y) const
-    {
-        return (t(1, 0) * x + t(1, 1) * y + t(1, 2)) / weight(x, y);
-    }
+    [[nodiscard]] double down(double x, double y) const { return (t(1, 0) * x + t(1, 1) * y + t(1, 2)) / weight(x, y); }
     /// Where the result's columns meet this row of the source: a x + b over c x + d.
     [[nodiscard]] cv::Vec4d along(double row) const
     {
@@ -299,9 +297,8 @@ class Shelf
 {
 public:
     Shelf(const CanvasRows& source, const View& view, const Kernel& kernel, int rows)
-        : source_(source), view_(view), kernel_(kernel), places_(view.size.width),
-          pad_(kernel.taps + 1), padded_(1, source.size.width + 2 * pad_), kept_(rows, view.size.width + 2),
-          which_(std::size_t(rows), none)
+        : source_(source), view_(view), kernel_(kernel), places_(view.size.width), pad_(kernel.taps + 1),
+          padded_(1, source.size.width + 2 * pad_), kept_(rows, view.size.width + 2), which_(std::size_t(rows), none)
     {
         kept_.setTo(0);
     }
@@ -373,7 +370,9 @@ CanvasRows halved(CanvasRows rows)
 {
     const cv::Size size((rows.size.width + 1) / 2, (rows.size.height + 1) / 2);
     auto two = std::make_shared<Canvas>(2, rows.size.width + 1);
-    return {size, [rows = std::move(rows), two](int y, int begin, int end, float* to) {
+    const bool opaque = rows.opaque;
+    return {size,
+            [rows = std::move(rows), two](int y, int begin, int end, float* to) {
                 const int last = std::min(2 * end, rows.size.width);
                 for (int i = 0; i < 2; ++i) {
                     auto* row = two->ptr<cv::Vec4f>(i);
@@ -384,7 +383,8 @@ CanvasRows halved(CanvasRows rows)
                 for (int x = 0; x < end - begin; ++x, to += 4)
                     for (int c = 0; c < 4; ++c)
                         to[c] = (a[2 * x][c] + a[2 * x + 1][c] + b[2 * x][c] + b[2 * x + 1][c]) / 4;
-            }};
+            },
+            opaque};
 }
 
 /// Along a row of the result, where it lies in the source's rows, kept from running away.
@@ -404,8 +404,8 @@ Span span_of(const Places& places)
     return {*low, *high};
 }
 
-/// How many rows of the source a row of the result spans at most. Between its ends a line is steady where no point of it
-/// vanishes; where one does, all that is let near.
+/// How many rows of the source a row of the result spans at most. Between its ends a line is steady where no point of
+/// it vanishes; where one does, all that is let near.
 int rows_spanned(const View& v, int rows)
 {
     int most = 0;
@@ -414,7 +414,8 @@ int rows_spanned(const View& v, int rows)
         const double last = v.size.width - 1.0, begin = l.d, end = l.c * last + l.d;
         if (!(begin * end > 0))
             return int(l.high - l.low) + 1;
-        const double a = std::clamp(l.b / begin, l.low, l.high), b = std::clamp((l.a * last + l.b) / end, l.low, l.high);
+        const double a = std::clamp(l.b / begin, l.low, l.high),
+                     b = std::clamp((l.a * last + l.b) / end, l.low, l.high);
         most = std::max(most, int(std::abs(b - a)) + 2);
     }
     return most;
@@ -472,7 +473,8 @@ cv::Rect looked_at(const View& view, cv::Size source, double margin)
     const cv::Rect whole({0, 0}, source);
     const cv::Rect part = whole & cv::Rect(cv::Point(int(std::floor(box.x)), int(std::floor(box.y))),
                                            cv::Point(int(std::ceil(box.br().x)), int(std::ceil(box.br().y))));
-    return view.edges == Edges::mirrored && part.area() != whole.area() && !(whole.contains(box.tl()) && whole.contains(box.br()))
+    return view.edges == Edges::mirrored && part.area() != whole.area() &&
+                   !(whole.contains(box.tl()) && whole.contains(box.br()))
                ? whole
                : part;
 }
@@ -491,16 +493,18 @@ std::optional<Reduced> reduced(const CanvasRows& source, const View& view, const
         std::copy_n(row, std::ptrdiff_t(end - begin) * 4, r.pixels.ptr<float>(y) + std::ptrdiff_t(begin) * 4);
     });
     const double across = double(size.width) / part.width, down = double(size.height) / part.height;
-    r.to_source = cv::Matx33d(across, 0, (0.5 - part.x) * across - 0.5, 0, down, (0.5 - part.y) * down - 0.5, 0, 0, 1) *
-                  view.t;
+    r.to_source =
+        cv::Matx33d(across, 0, (0.5 - part.x) * across - 0.5, 0, down, (0.5 - part.y) * down - 0.5, 0, 0, 1) * view.t;
     return r;
 }
 
-CanvasRows rows_of(const Canvas& canvas)
+CanvasRows rows_of(const Canvas& canvas, bool opaque)
 {
-    return {canvas.size(), [canvas](int y, int begin, int end, float* to) {
+    return {canvas.size(),
+            [canvas](int y, int begin, int end, float* to) {
                 std::copy_n(canvas.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, to);
-            }};
+            },
+            opaque};
 }
 
 }
@@ -520,7 +524,7 @@ void warp(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size,
         return;
     }
     if (const auto smaller = reduced(source, view, wide)) {
-        warp(rows_of(smaller->pixels), smaller->to_source, size, edges, take);
+        warp(rows_of(smaller->pixels, source.opaque), smaller->to_source, size, edges, take);
         return;
     }
     const double across_down = std::abs(view.down(size.width / 2.0 + 1, size.height / 2.0) -
@@ -532,7 +536,8 @@ void warp(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size,
         return;
     }
     // Nearer to a quarter turn: the result is made lying, and turned.
-    const cv::Matx33d lying(0, 1, 0, -1, 0, size.height - 1.0, 0, 0, 1); // of pixels of the lying result to the upright's
+    const cv::Matx33d lying(0, 1, 0, -1, 0, size.height - 1.0, 0, 0,
+                            1); // of pixels of the lying result to the upright's
     Canvas on_its_side(cv::Size(size.height, size.width));
     warp_upright(source, {to_source * lying, on_its_side.size(), edges}, [&](int y, int, int, const float* row) {
         std::copy_n(row, std::size_t(on_its_side.cols) * 4, on_its_side.ptr<float>(y));

@@ -38,9 +38,9 @@ struct Shot
     std::string name;
     PhotoList photos;
     ShotKind kind = ShotKind::unknown;
-    std::vector<Part> parts{};      ///< in order, apart, none empty
-    std::optional<Seconds> pause{}; ///< the pause that ends a part, where the user set it
-    std::optional<Backdrop> backdrop{}; ///< none: what is transparent stays so where the format can, else it is black
+    std::vector<Part> parts{};           ///< in order, apart, none empty
+    std::optional<Seconds> pause{};      ///< the pause that ends a part, where the user set it
+    std::optional<Backdrop> backdrop{};  ///< none: what is transparent stays so where the format can, else it is black
     std::vector<std::string> resolved{}; ///< keys of findings that the user has looked at and left (remedies.h)
     Pacing pacing{};
     ShotSteps steps{}; ///< what each step decided
@@ -119,7 +119,8 @@ struct Fields<Shot>
         field("parts", &Shot::parts, "Present: an unsorted card, whose parts are to become shots; in order and apart"),
         field("pause_s", &Shot::pause,
               "An unsorted card: the pause in seconds that ends a part, where the user set it; exact"),
-        field("backdrop", &Shot::backdrop, "R, G, B behind transparent photos and beside photos of another shape, sRGB; absent: none, or black",
+        field("backdrop", &Shot::backdrop,
+              "R, G, B behind transparent photos and beside photos of another shape, sRGB; absent: none, or black",
               {0, 255}),
         field("settled", &Shot::resolved, "Findings that were looked at and left: kind/file/…"),
         field("pacing", &Shot::pacing, "How the photos become film, beside their holds"),

@@ -120,11 +120,10 @@ Decoder png_decoder()
             .decode = decode_png,
             .looks_whole = [](std::string_view, std::string_view last,
                               std::uintmax_t) { return last.find("IEND") != std::string_view::npos; },
-            .says_alpha =
-                [](std::string_view first) { // PNG, third edition, 11.2.1 and 11.3.1.1
-                    const int colour_type = byte_at(first, 25);
-                    return colour_type == 4 || colour_type == 6 || first.find("tRNS") != std::string_view::npos;
-                }};
+            .says_alpha = [](std::string_view first) { // PNG, third edition, 11.2.1 and 11.3.1.1
+                const int colour_type = byte_at(first, 25);
+                return colour_type == 4 || colour_type == 6 || first.find("tRNS") != std::string_view::npos;
+            }};
 }
 
 }

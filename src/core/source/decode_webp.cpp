@@ -45,8 +45,10 @@ Decoder webp_decoder()
     return {.format = PhotoFormat::webp,
             .name = "WebP",
             .endings = {".webp"},
-            .knows = [](std::string_view first) { return first.starts_with("RIFF"sv) && first.size() >= 12 &&
-                                                         first.substr(8, 4) == "WEBP"sv; },
+            .knows =
+                [](std::string_view first) {
+                    return first.starts_with("RIFF"sv) && first.size() >= 12 && first.substr(8, 4) == "WEBP"sv;
+                },
             .decode = decode_webp,
             .looks_whole =
                 [](std::string_view first, std::string_view, std::uintmax_t bytes) {
@@ -61,11 +63,10 @@ Decoder webp_decoder()
                         return (byte_at(first, 20) & 0x10) != 0;
                     return first.substr(12, 4) == "VP8L" && (byte_at(first, 24) & 0x10) != 0;
                 },
-            .no_photo =
-                [](std::string_view first) -> std::string { // RFC 9649, 2.7
-                    const bool animation = first.substr(12, 4) == "VP8X" && (byte_at(first, 20) & 0x02) != 0;
-                    return animation ? " is an animation, not a photo." : "";
-                }};
+            .no_photo = [](std::string_view first) -> std::string { // RFC 9649, 2.7
+                const bool animation = first.substr(12, 4) == "VP8X" && (byte_at(first, 20) & 0x02) != 0;
+                return animation ? " is an animation, not a photo." : "";
+            }};
 }
 
 }

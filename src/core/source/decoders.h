@@ -1,6 +1,6 @@
 #pragma once
-// Private to source/: one decoder a format, each from bytes in memory to pixels as decode.h says, not yet oriented. None
-// prints, none allocates before it knows from the header how large the picture is.
+// Private to source/: one decoder a format, each from bytes in memory to pixels as decode.h says, not yet oriented.
+// None prints, none allocates before it knows from the header how large the picture is.
 #include "core/source/decode.h"
 
 #include <cstdint>
@@ -25,9 +25,9 @@ std::optional<Problem> claim_problem(cv::Size stored, std::size_t compressed, co
 struct Decoder
 {
     PhotoFormat format;
-    std::string_view name;                    ///< for people: "JPEG"
-    std::vector<std::string_view> endings;    ///< with the dot, lower case
-    bool (*knows)(std::string_view first);    ///< by the file's first bytes, of which there may be few
+    std::string_view name;                 ///< for people: "JPEG"
+    std::vector<std::string_view> endings; ///< with the dot, lower case
+    bool (*knows)(std::string_view first); ///< by the file's first bytes, of which there may be few
     /// at_least: as stored, so large in both directions where the photo is; an empty size: full size. A decoder that
     /// cannot scale gives full size.
     Result<DecodedPhoto> (*decode)(std::string_view bytes, cv::Size at_least, const std::filesystem::path& file);

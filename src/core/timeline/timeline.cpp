@@ -29,8 +29,7 @@ std::vector<PhotoPtr> ShotTimeline::between_frames() const
 
 std::shared_ptr<const Timeline> film_of(const Project& project, ShotIndex shot)
 {
-    return std::make_shared<const ShotTimeline>(project.shots.at(shot.at()),
-                                                schedule_of(project, project.shot(shot)));
+    return std::make_shared<const ShotTimeline>(project.shots.at(shot.at()), schedule_of(project, project.shot(shot)));
 }
 
 }

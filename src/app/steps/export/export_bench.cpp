@@ -31,7 +31,8 @@ namespace {
 
 QString titled(const Preset& p)
 {
-    return QString::fromStdString(p.title) + QStringLiteral(" (%1)").arg(QString::fromStdString(std::string(format_of(p).ending())));
+    return QString::fromStdString(p.title) +
+           QStringLiteral(" (%1)").arg(QString::fromStdString(std::string(format_of(p).ending())));
 }
 
 /// "1280 × 720", "1280x", "x720", "1280": sides in pixels, 0 for one that follows.
@@ -403,7 +404,13 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
                        .arg(plan->size.width)
                        .arg(plan->size.height)
                        .arg(QString::fromStdString(shown_bytes(plan->estimated_bytes)))
-                       .arg(QString::fromStdString(shown_bytes(plan->free_bytes))));
+                       .arg(QString::fromStdString(shown_bytes(plan->free_bytes))) +
+                   [&] {
+                       QString notes;
+                       for (const std::string& note : plan->notes)
+                           notes += QStringLiteral(" · ") + QString::fromStdString(note);
+                       return notes;
+                   }());
     plan_notes_.clear();
     for (const auto& p : plan->problems)
         plan_notes_ << QString::fromStdString(p.text());

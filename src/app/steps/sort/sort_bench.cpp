@@ -108,7 +108,8 @@ QWidget* SortBench::backdrop_part()
     row->setContentsMargins(0, 0, 0, 0);
     row->addWidget(secondary(tr("Backdrop")));
     backdrop_->setAccessibleName(tr("Backdrop"));
-    backdrop_->setToolTip(tr("What lies behind transparent photos. With none, loops and PNG stay transparent; films are black there"));
+    backdrop_->setToolTip(
+        tr("What lies behind transparent photos. With none, loops and PNG stay transparent; films are black there"));
     for (const auto& b : named_backdrops)
         backdrop_->addItem(swatch(b.colour), tr(b.name));
     backdrop_->addItem(tr("own colour…"));

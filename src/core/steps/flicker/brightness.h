@@ -33,7 +33,8 @@ struct Brightness
     [[nodiscard]] bool empty() const { return cells.empty(); }
 };
 
-/// pixels: B G R or B G R A, 8 or 16 bit, some hundred pixels wide; what is transparent does not count. region: in shares of the picture.
+/// pixels: B G R or B G R A, 8 or 16 bit, some hundred pixels wide; what is transparent does not count. region: in
+/// shares of the picture.
 Brightness brightness_of(const cv::Mat& pixels, const Region& region = {});
 
 /// The photos as seen through their transforms from the film's plane (none: as shot), their longer sides so many

@@ -135,8 +135,7 @@ class CorrectedRows
 {
 public:
     CorrectedRows(const Correction& correction, const StagePhoto& photo)
-        : tone_(correction.by_tone), place_(correction.by_place, photo),
-          by_tone_(!correction.by_tone.empty())
+        : tone_(correction.by_tone), place_(correction.by_place, photo), by_tone_(!correction.by_tone.empty())
     {
         for (std::size_t c = 0; c < 3; ++c)
             gain_[c] = float(std::exp2(correction.gain[2 - c]));
@@ -146,34 +145,55 @@ public:
     {
         if (!place_.nothing())
             place_.begin_row(y, begin, end);
-        for (int x = begin; x < end; ++x, p += 4) {
-            const float alpha = p[3];
-            if (alpha <= 0)
-                continue;
-            if (alpha < 1) // the light that the pixel has, not the part of it that is seen
-                for (int c = 0; c < 3; ++c)
-                    p[c] /= alpha;
-            correct(x, p);
-            if (alpha < 1)
-                for (int c = 0; c < 3; ++c)
-                    p[c] *= alpha;
-        }
+        for (int x = begin; x < end; x += some, p += 4 * some)
+            if (x + some > end || !multiplied(x, p))
+                for (int i = 0; i < std::min(some, end - x); ++i)
+                    correct_one(x + i, p + 4 * i);
     }
 
 private:
-    void correct(int x, float* p) const
+    static constexpr int some = 8; ///< pixels at once
+
+    /// What nearly all pixels are: opaque, and below the knee before and after. False, and nothing done, where some are
+    /// not.
+    bool multiplied(int x, float* p) const
     {
+        std::array<float, 4 * some> lit;
+        float most = 0, alpha = 1;
+        for (std::size_t i = 0; i < some; ++i) {
+            const float* v = p + 4 * i;
+            float here = place_.nothing() ? 1.0F : place_.factor(x + int(i));
+            if (by_tone_)
+                here *= tone_.factor(0.0722F * v[0] + 0.7152F * v[1] + 0.2126F * v[2]);
+            for (std::size_t c = 0; c < 3; ++c) {
+                lit[4 * i + c] = v[c] * here * gain_[c];
+                most = std::max(most, std::max(v[c], lit[4 * i + c]));
+            }
+            lit[4 * i + 3] = v[3];
+            alpha = std::min(alpha, v[3]);
+        }
+        if (most > float(knee) || alpha < 1)
+            return false;
+        std::copy(lit.begin(), lit.end(), p);
+        return true;
+    }
+
+    void correct_one(int x, float* p) const
+    {
+        const float alpha = p[3];
+        if (alpha <= 0)
+            return;
+        if (alpha < 1) // the light that the pixel has, not the part of it that is seen
+            for (int c = 0; c < 3; ++c)
+                p[c] /= alpha;
         float here = place_.nothing() ? 1.0F : place_.factor(x);
         if (by_tone_)
             here *= tone_.factor(0.0722F * p[0] + 0.7152F * p[1] + 0.2126F * p[2]);
-        const std::array<float, 3> factor{here * gain_[0], here * gain_[1], here * gain_[2]};
-        const std::array<float, 3> lit{p[0] * factor[0], p[1] * factor[1], p[2] * factor[2]};
-        if (std::max({p[0], p[1], p[2], lit[0], lit[1], lit[2]}) <= float(knee)) { // it reaches the knee nowhere: that is all
-            std::copy(lit.begin(), lit.end(), p);
-            return;
-        }
         for (std::size_t c = 0; c < 3; ++c)
-            p[c] = float(brightened(double(p[c]), double(factor[c])));
+            p[c] = float(brightened(double(p[c]), double(here * gain_[c])));
+        if (alpha < 1)
+            for (int c = 0; c < 3; ++c)
+                p[c] *= alpha;
     }
 
     ByTone tone_;
@@ -191,8 +211,9 @@ cv::Mat by_table(const cv::Mat& picture, const Correction& correction)
         for (int i = 0; i < 256; ++i) {
             const double linear = linear_table<std::uint8_t>()[std::size_t(i)];
             tables.ptr<std::uint8_t>(0)[i * channels + c] =
-                c == 3 ? std::uint8_t(i)
-                       : encoded_channel<std::uint8_t>(brightened(linear, std::exp2(correction.gain[std::size_t(2 - c)])));
+                c == 3
+                    ? std::uint8_t(i)
+                    : encoded_channel<std::uint8_t>(brightened(linear, std::exp2(correction.gain[std::size_t(2 - c)])));
         }
     cv::Mat out;
     cv::LUT(picture, tables, out);

@@ -21,8 +21,8 @@ struct PhotoStage<Correction>
 };
 RowStage row_stage(const Correction& correction, const StagePhoto& photo);
 
-/// The same on a small picture that is measured: B G R, or B G R A with straight alpha, 8 or 16 bit, sRGB-encoded. part:
-/// what of the plane that a correction by place covers the picture shows, in shares of it.
+/// The same on a small picture that is measured: B G R, or B G R A with straight alpha, 8 or 16 bit, sRGB-encoded.
+/// part: what of the plane that a correction by place covers the picture shows, in shares of it.
 cv::Mat apply_correction(const cv::Mat& picture, const Correction& correction, const cv::Rect2d& part = {0, 0, 1, 1});
 
 /// Linear interpolation: between which two of the positions (ascending) x lies, and the share of the second; level

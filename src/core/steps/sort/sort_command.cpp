@@ -1,9 +1,9 @@
 #include "core/steps/sort/sort_command.h"
 
 #include "core/base/text.h"
-#include "core/source/decode.h"
 #include "core/command/options.h"
 #include "core/project/project_file.h"
+#include "core/source/decode.h"
 #include "core/steps/sort/rhythm.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
@@ -128,8 +128,8 @@ int scan_and_print(const ScanCall& call, const Context& context)
         options.looking = Looking::at_photos;
     const ScanResult found = scan(places, options, context.job());
     const std::string nothing = "There are no photos in " + shown_path(call.folders.front()) +
-                                (call.folders.size() > 1 ? " and the other places" : "") +
-                                ". " + readable_formats() + " are found.";
+                                (call.folders.size() > 1 ? " and the other places" : "") + ". " + readable_formats() +
+                                " are found.";
     if (context.json) {
         Json j = scan_json(found);
         if (found.photos.empty())
