@@ -230,9 +230,9 @@ TEST_CASE("Stop ends what is measured, exported or looked for, and the project i
     p.wait_for_pictures();
     p.key(Qt::Key_4, Qt::ControlModifier);
     const Project before = p.window().session().project();
-    p.click(q("Take the flicker out"));
+    p.click(q("Remove flicker"));
     p.wait_until([&] { return p.sees(q("Stop")); }, q("it can be stopped"));
-    stop(p, [&] { return p.sees(q("Take the flicker out")); });
+    stop(p, [&] { return p.sees(q("Remove flicker")); });
     CHECK(p.window().session().project() == before);
     CHECK(p.window().findChild<app::NoticeBar*>()->text().isEmpty()); // who stops it need not be told
 

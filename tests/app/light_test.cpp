@@ -80,7 +80,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     p.export_film(p.folder() / "before.mp4");
     p.key(Qt::Key_4, Qt::ControlModifier);
     const Project before = p.window().session().project();
-    p.click(q("Take the flicker out"));
+    p.click(q("Remove flicker"));
     p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
     CHECK(deflicker_of(shot())->after.shared <
           0.1 * deflicker_of(shot())->before.shared); // the flash is in the first, the lamp in neither
@@ -133,7 +133,7 @@ TEST_CASE("even the light, see the flash marked, take the lamp out, undo, and th
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.window().session().project() == before);
     p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
-    p.click(q("As shot again"));
+    p.click(q("Undo flicker removal"));
     CHECK_FALSE(deflicker_of(shot()));
 }
 
@@ -144,26 +144,26 @@ TEST_CASE("draw where light is measured, settle a flash, see the shot as a strip
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     p.key(Qt::Key_4, Qt::ControlModifier);
     const Project before = p.window().session().project();
-    p.click(q("Not at"));
+    p.click(q("Outside"));
     p.drag_on_picture({0.1, 0.2}, {0.4, 0.7});
     REQUIRE(light_region(shot()).leave_out.size() == 1);
     CHECK(light_region(shot()).leave_out[0].x == Approx(0.1).margin(0.01));
     CHECK(light_region(shot()).leave_out[0].height == Approx(0.5).margin(0.02));
-    CHECK(p.find<QLabel>(q("Where is looked"))->text() == q("all but a part"));
+    CHECK(p.find<QLabel>(q("Where is measured"))->text() == q("all but a part"));
     p.key(Qt::Key_Escape);
-    p.click(q("At"));
+    p.click(q("Inside"));
     p.drag_on_picture({0.5, 0.1}, {0.95, 0.9});
     CHECK(light_region(shot()).look_at.size() == 1);
     p.key(Qt::Key_Escape);
-    p.click(q("Everywhere"));
+    p.click(q("All"));
     CHECK(light_region(shot()) == Region());
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(light_region(shot()).look_at.size() == 1);
-    for (const char* choice : {"Darks and lights apart", "Place by place"}) {
+    for (const char* choice : {"Darks and lights separately", "Each area by itself"}) {
         auto* box = p.find<QCheckBox>(q(choice));
         box->click();
     }
-    p.click(q("Take the flicker out"));
+    p.click(q("Remove flicker"));
     p.wait_until([&] { return shot().steps.has<Deflicker>(); }, q("it is evened"), 60'000);
     CHECK(deflicker_of(shot())->by_tone);
     CHECK(light_of(shot().photos[3])->change.correction.by_place.size() == 12);
@@ -239,7 +239,7 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     bring_in_flickering(p);
     const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
     p.key(Qt::Key_4, Qt::ControlModifier);
-    p.click(q("Take the flicker out"));
+    p.click(q("Remove flicker"));
     p.click_photo(3);
     p.window().session().apply([](const Project& project) { return toggle_mark(project, ShotIndex(0), PhotoIndex(2)); },
                                q("Mark"));
@@ -251,10 +251,10 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     CHECK(shot().name == "Sails at dusk");
 
     const Project even = p.window().session().project();
-    p.click(q("Even again"));
+    p.click(q("Remove flicker again"));
     p.click_photo(5);
     p.key(Qt::Key_X); // set aside while it is measured
-    p.wait_until([&] { return p.sees(q("Even again")); }, q("it has ended"), 60'000);
+    p.wait_until([&] { return p.sees(q("Remove flicker again")); }, q("it has ended"), 60'000);
     CHECK(shot().photos[4].aside);
     CHECK(deflicker_of(shot()) == deflicker_of(even.shot(ShotIndex(0)))); // as it was before
     p.key(Qt::Key_X);

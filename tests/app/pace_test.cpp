@@ -48,6 +48,7 @@ struct InPace : Person
         }
         bring_in(folder() / "s");
         key(Qt::Key_2, Qt::ControlModifier);
+        sheet().set_row_length(app::RowLength::one); // a page of known shape
     }
     [[nodiscard]] const Project& project() { return window().session().project(); }
     [[nodiscard]] const Shot& shot() { return *window().viewing().shot(); }
@@ -125,7 +126,7 @@ TEST_CASE("holds by key and by field, together, by speed, and longer at the ends
     CHECK(p.film() == 0);
     p.undo_one();
 
-    p.type_into(q("Last together"), q("4 s")); // 13 photos, 96 frames
+    p.type_into(q("Total length"), q("4 s")); // 13 photos, 96 frames
     CHECK(p.film() == 96);
     CHECK((p.hold(1) == "7f" || p.hold(1) == "8f"));
     p.undo_one();
@@ -141,8 +142,8 @@ TEST_CASE("holds by key and by field, together, by speed, and longer at the ends
     p.click_photo(4);
     p.key(Qt::Key_3);
     p.key(Qt::Key_Escape);
-    p.find<QLineEdit>(q("Last together"))->setText(q("30 f")); // 15 frames now: twice as long, shares kept
-    p.click(q("Keep shares"));
+    p.find<QLineEdit>(q("Total length"))->setText(q("30 f")); // 15 frames now: twice as long, shares kept
+    p.click(q("Scale holds"));
     CHECK(p.hold(4) == "6f");
     CHECK(p.hold(5) == "2f");
     p.undo_one();
@@ -504,4 +505,37 @@ TEST_CASE("what plays next is ready before it is played", "[window][player]")
     for (FrameIndex f; f.value < schedule.frames(); ++f)
         CHECK(p.window().loader().has(p.window().viewing().film()->frame(f, {.size = view.picture_size()}),
                                       app::Quality::preview));
+}
+
+TEST_CASE("the wheel makes the Sheet larger round the pointer, and each shot keeps its own size",
+          "[window][sheet][fit]")
+{
+    InPace p(40, {90, 60});
+    app::SheetView& sheet = p.sheet();
+    sheet.set_row_length(std::nullopt);
+    CHECK(sheet.fits());
+    const app::RowLength as_fits = sheet.row_length();
+    const FrameRange all = sheet.frames_in_view();
+    CHECK(all.frames() == p.window().viewing().schedule().frames()); // the whole shot is on the page
+    const QPoint at = sheet.tile_in_view(PhotoIndex(20)).center();
+    const auto wheel = [&](int notches) {
+        QWheelEvent event(at, sheet.viewport()->mapToGlobal(at), {}, {0, 120 * notches}, Qt::NoButton,
+                          Qt::ControlModifier, Qt::NoScrollPhase, false);
+        QApplication::sendEvent(sheet.viewport(), &event);
+    };
+    wheel(1);
+    CHECK_FALSE(sheet.fits());
+    CHECK(int(sheet.row_length()) < int(as_fits));
+    const auto* length = p.find<QComboBox>(q("Length of a row"));
+    CHECK(length->currentText() != q("as it fits"));
+    const QRect tile = sheet.tile_in_view(PhotoIndex(20));
+    CHECK(std::abs(tile.center().y() - at.y()) <= tile.height()); // what was under the pointer is still near it
+    wheel(-1);
+    CHECK(sheet.row_length() == as_fits);
+    p.key(Qt::Key_0, Qt::ControlModifier);
+    CHECK(sheet.fits());
+    p.choose(q("Length of a row"), q("5 seconds"));
+    CHECK(sheet.row_length() == app::RowLength::five);
+    p.key(Qt::Key_0, Qt::ControlModifier);
+    CHECK(length->currentText() == q("as it fits"));
 }

@@ -1,6 +1,7 @@
 // The pure parts of the window: geometry, selection, the player's clock, what to load next, colours.
 #include "app/picture/onion_skin.h"
 #include "app/picture/play_clock.h"
+#include "app/sheet/fit.h"
 #include "app/sheet/layout.h"
 #include "app/steps/flicker/light_rows.h"
 #include "app/theme/colours.h"
@@ -109,15 +110,15 @@ TEST_CASE("every frame's place on the page leads back to the frame", "[sheet]")
 {
     const Schedule s = schedule_with({3, 1, 7, 40, 2, 19});
     for (const int width : {360, 620, 1400})
-        for (const auto length : {RowLength::half, RowLength::one, RowLength::two}) {
-            const RowsLayout layout(s, length, width, 1.5);
+        for (const auto length : row_lengths) {
+            const RowsLayout layout(s, {length}, width, 1.5);
             CHECK(layout.rows() == (s.frames() + layout.frames_per_row() - 1) / layout.frames_per_row());
             for (std::int64_t f = 0; f < s.frames(); ++f) {
                 const QRect r = layout.frame_rect(FrameIndex(f));
                 CHECK(layout.frame_at({r.left() + std::max(1, r.width()) / 2, r.center().y()}) == FrameIndex(f));
             }
         }
-    CHECK_FALSE(RowsLayout(s, RowLength::one, 620, 1.5).frame_at({5, 40}));
+    CHECK_FALSE(RowsLayout(s, {RowLength::one}, 620, 1.5).frame_at({5, 40}));
 }
 
 TEST_CASE("every tile of the grid leads back to its photo", "[sheet]")
@@ -286,7 +287,7 @@ TEST_CASE("boundaries between frames are found from both sides, and columns are 
 {
     Shot shot = shot_of(40);
     const Schedule schedule = schedule_of({}, shot); // on twos: 80 frames, 24 in a row
-    const RowsLayout layout(schedule, RowLength::one, 600, 1.5);
+    const RowsLayout layout(schedule, {RowLength::one}, 600, 1.5);
     for (const std::int64_t boundary : {0, 1, 23, 24, 25, 48, 79, 80}) {
         for (const bool behind : {true, false}) {
             const QLine line = layout.boundary_line(FrameIndex(boundary), behind);
@@ -376,4 +377,34 @@ TEST_CASE("while two photos blink both are wanted, and at full size only the exa
         CHECK_FALSE(changed == plain);
         CHECK(WantedHash()(changed) != WantedHash()(plain));
     }
+}
+
+TEST_CASE("a shot fills the page by itself, and one that is too long can be read", "[sheet][fit]")
+{
+    const QSize page(600, 640);
+    for (const int photos : {1, 3, 12, 48, 96, 150, 1'000, 20'000}) { // on twos, 24 fps
+        const Schedule s = schedule_with(std::vector<int>(std::size_t(photos), 2));
+        const RowLook look = app::fitting_rows(s, page, 1.5);
+        const RowsLayout layout(s, look, page.width(), 1.5);
+        const double tile = std::min(2.0, double(layout.frames_per_row())) * layout.column_width();
+        CAPTURE(photos, int(look.length), look.tile_height);
+        CHECK(look.tile_height >= 42);
+        CHECK(tile >= 24);
+        if (photos <= 96)
+            CHECK(layout.height() <= page.height()); // all of it is seen
+        if (photos >= 12 && photos <= 96)
+            CHECK(layout.height() >= page.height() / 2); // and no thin rows on an empty page
+        if (photos >= 1'000)
+            CHECK(tile >= 40);
+    }
+    CHECK(app::fitting_rows(schedule_with({}), page, 1.5).tile_height >= 42);
+    // A narrower page, upright photos: still on the page.
+    const Schedule upright = schedule_with(std::vector<int>(24, 2));
+    CHECK(RowsLayout(upright, app::fitting_rows(upright, {380, 500}, 0.67), 380, 0.67).height() <= 500);
+    for (const std::int64_t photos : {1, 7, 30, 47}) {
+        const int width = app::fitting_tile_width(photos, page, 1.5);
+        CHECK(GridLayout(photos, page.width(), width, 1.5).height() <= page.height());
+    }
+    CHECK(app::fitting_tile_width(4, page, 1.5) > app::fitting_tile_width(40, page, 1.5));
+    CHECK(app::fitting_tile_width(5'000, page, 1.5) == 72);
 }

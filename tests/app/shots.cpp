@@ -70,10 +70,10 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     shot("steady-photo");
     p.click(QStringLiteral("Split"));
     p.click(QStringLiteral("Whole shot"));
-    p.click(QStringLiteral("Not at"));
+    p.click(QStringLiteral("Outside"));
     p.drag_on_picture({0.42, 0.37}, {0.78, 0.72});
     shot("steady-region");
-    p.click(QStringLiteral("Not at"));
+    p.click(QStringLiteral("Outside"));
     p.window().session().undo();
     p.window().viewing().set_shot(ShotIndex(2));
     p.click(QStringLiteral("Smooth path"));
@@ -84,7 +84,7 @@ void take_all(const QString& to, const std::filesystem::path& demo)
     shot("steady-walk");
     p.window().viewing().set_shot(ShotIndex(1));
     p.click(QStringLiteral("Light"));
-    p.click(QStringLiteral("Take the flicker out"));
+    p.click(QStringLiteral("Remove flicker"));
     p.wait_until([&] { return p.window().viewing().shot()->steps.has<Deflicker>(); }, QStringLiteral("it is evened"),
                  120'000);
     p.click_photo(30);

@@ -120,7 +120,7 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
     p.click(q("Whole shot"));
     const cv::Rect inside = steadying_of(shot())->crop;
     CHECK(inside.width < 900);
-    p.click(q("Whole photo"));
+    p.click(q("Extend edges"));
     CHECK(steadying_of(shot())->crop == cv::Rect(0, 0, 900, 600));
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(steadying_of(shot())->crop == inside);
@@ -129,13 +129,13 @@ TEST_CASE("measure, look at the doubtful photo, crop, undo, and the exported fil
 
     p.key(Qt::Key_3, Qt::ControlModifier);
     p.click_photo(2);
-    p.click(q("Hold to this photo"));
+    p.click(q("Use this photo"));
     p.wait_until([&] { return reference_photo(shot()) == PhotoIndex(1); }, q("it is measured against photo 2"), 60'000);
     p.key(Qt::Key_Z, Qt::ControlModifier); // one step each
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.window().session().project() == before);
     p.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
-    p.click(q("As shot again"));
+    p.click(q("Undo steadying"));
     CHECK_FALSE(steadying_of(shot()));
 }
 
@@ -261,8 +261,8 @@ TEST_CASE("a walked shot: smooth it, make it stronger, follow a thing in it, and
 TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and taken back", "[window][steady][region]")
 {
     InSteady p(write_knocked);
-    CHECK(p.find<QLabel>(q("Where is looked"))->text() == q("at everything"));
-    p.click(q("At"));
+    CHECK(p.find<QLabel>(q("Where is measured"))->text() == q("whole photo"));
+    p.click(q("Inside"));
     CHECK(p.view().tool());
     p.drag_on_picture({0.1, 0.2}, {0.6, 0.9});
     REQUIRE(steady_region(p.shot()).look_at.size() == 1);
@@ -273,7 +273,7 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     CHECK(r.br().y == Approx(0.9).margin(0.005));
     p.click_on_picture({0.5, 0.5}); // a click is no box
     CHECK(steady_region(p.shot()).look_at.size() == 1);
-    p.click(q("Not at"));
+    p.click(q("Outside"));
     p.click(q("Brush"));
     const QImage before = p.seen();
     p.drag_on_picture({0.2, 0.5}, {0.5, 0.5});
@@ -292,16 +292,16 @@ TEST_CASE("where to look is drawn on the photo, by box and brush, proposed, and 
     CHECK_FALSE(p.view().tool());
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(steady_region(p.shot()).leave_out.empty());
-    CHECK_FALSE(p.find(q("Trusted"))->isEnabled()); // nothing was measured yet
+    CHECK_FALSE(p.find(q("Trust"))->isEnabled()); // nothing was measured yet
     p.hold_still();
     const QImage plain = p.seen();
-    p.click(q("Trusted"));
+    p.click(q("Trust"));
     CHECK(p.seen() != plain);
-    p.click(q("Trusted"));
+    p.click(q("Trust"));
     CHECK_FALSE(p.view().tool());
-    p.click(q("Everywhere"));
+    p.click(q("All"));
     CHECK(steady_region(p.shot()) == Region());
-    p.click(q("Propose"));
+    p.click(q("Suggest"));
     CHECK(steady_region(p.shot()) == still_background(steadying_of(p.shot())->trusted));
 }
 
@@ -318,7 +318,7 @@ TEST_CASE("a photo is compared, aligned to another, by points, and left as shot"
 
     const QImage plain = p.seen();
     std::vector<QImage> ways;
-    for (const char* how : {"Split", "Through", "Difference"}) {
+    for (const char* how : {"Split", "See-through", "Difference"}) {
         p.click(q(how));
         ways.push_back(p.seen());
         CHECK(ways.back() != plain);
@@ -376,7 +376,7 @@ TEST_CASE("a photo is compared, aligned to another, by points, and left as shot"
     p.choose(q("Shape of the crop"), q("1 : 1"));
     CHECK(std::abs(steadying_of(p.shot())->crop.width - steadying_of(p.shot())->crop.height) <= 1);
     p.choose(q("Shape of the crop"), q("as the photos"));
-    p.click(q("Mirrored"));
+    p.click(q("Mirror edges"));
     CHECK(steadying_of(p.shot())->edges == Edges::mirrored);
     CHECK_FALSE(steadying_of(p.shot())->inside_all);
 }

@@ -24,16 +24,17 @@ std::vector<Cell> cells_in_row(const Schedule& schedule, int row, int frames_per
 
 int frames_per_row(Rate rate, RowLength length)
 {
-    return std::max(1, static_cast<int>(std::lround(rate.nominal() * int(length) / 2.0)));
+    return std::max(1, static_cast<int>(std::lround(rate.nominal() * int(length) / 4.0)));
 }
 
-RowsLayout::RowsLayout(const Schedule& schedule, RowLength length, int width, double shape)
-    : frames_(schedule.frames()), per_row_(app::frames_per_row(schedule.rate(), length)),
+RowsLayout::RowsLayout(const Schedule& schedule, const RowLook& look, int width, double shape)
+    : frames_(schedule.frames()), per_row_(app::frames_per_row(schedule.rate(), look.length)),
       rows_(static_cast<int>((frames_ + per_row_ - 1) / per_row_)), width_(std::max(width - left - right, per_row_))
 {
-    // As high as a photo held on twos needs to be whole, within reason for very narrow and very wide columns.
     const double two_columns = 2.0 * width_ / per_row_;
-    tile_height_ = std::clamp(static_cast<int>(std::lround(two_columns / std::max(0.1, shape))), 42, 120);
+    tile_height_ = look.tile_height > 0
+                       ? look.tile_height
+                       : std::clamp(static_cast<int>(std::lround(two_columns / std::max(0.1, shape))), 42, 240);
     pitch_ = tile_height_ + below;
 }
 

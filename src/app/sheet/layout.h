@@ -6,6 +6,7 @@
 #include <QPoint>
 #include <QRect>
 
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -24,13 +25,23 @@ struct Cell
 /// The cells of one row of frames_per_row frames, from left to right. Empty spans have no cell.
 std::vector<Cell> cells_in_row(const Schedule& schedule, int row, int frames_per_row);
 
-/// How long a row is: half a second, one, two, five. In halves of a second.
+/// How long a row is: a quarter of a second, half, one, two, five. In quarters of a second.
 enum class RowLength
 {
-    half = 1,
-    one = 2,
-    two = 4,
-    five = 10
+    quarter = 1,
+    half = 2,
+    one = 4,
+    two = 8,
+    five = 20
+};
+inline constexpr std::array row_lengths{RowLength::quarter, RowLength::half, RowLength::one, RowLength::two,
+                                        RowLength::five};
+/// How rows are laid out.
+struct RowLook
+{
+    RowLength length = RowLength::one;
+    int tile_height = 0; ///< pixels; 0: as high as a photo held on twos needs to be whole, within reason
+    bool operator==(const RowLook&) const = default;
 };
 /// Columns of a row: the frames of that much nominal time, at least 1.
 int frames_per_row(Rate rate, RowLength length);
@@ -40,7 +51,7 @@ class RowsLayout
 {
 public:
     /// shape: width over height of the photos.
-    RowsLayout(const Schedule& schedule, RowLength length, int width, double shape);
+    RowsLayout(const Schedule& schedule, const RowLook& look, int width, double shape);
 
     [[nodiscard]] int rows() const { return rows_; }
     [[nodiscard]] int frames_per_row() const { return per_row_; }

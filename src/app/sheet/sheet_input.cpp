@@ -9,6 +9,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <utility>
 
 namespace frenlo::app {
 
@@ -128,8 +129,10 @@ void SheetView::mouseReleaseEvent(QMouseEvent* event)
     } else if (drag_ == Drag::move && drop_) {
         tile_actions_->move(*drop_);
     }
-    drag_ = Drag::none;
+    const bool pulled = std::exchange(drag_, Drag::none) == Drag::hold;
     drop_.reset();
+    if (pulled)
+        relayout(); // it fits again
     viewport()->update();
     hover(event->pos());
 }

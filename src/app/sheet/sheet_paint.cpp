@@ -40,11 +40,12 @@ int SheetView::paint_photo(QPainter& painter, const QRect& room, PhotoIndex phot
             painter.drawLine(place.topLeft(), place.bottomRight());
             painter.drawLine(place.topRight(), place.bottomLeft());
         }
-    } else { // the middle of the photo where it does not fit
+    } else { // where it does not fit, the part where things move
         const double scale = double(image.height()) / room.height();
         const double width = std::min(double(image.width()), place.width() * scale);
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        painter.drawImage(QRectF(place), image, QRectF((image.width() - width) / 2, 0, width, image.height()));
+        painter.drawImage(QRectF(place), image,
+                          QRectF(moving_.left_edge(width / image.width()) * image.width(), 0, width, image.height()));
     }
     painter.restore();
     return place.width();
@@ -85,8 +86,8 @@ void SheetView::paint_row(QPainter& painter, const RowsLayout& layout, int row) 
     const Rate rate = viewing_.schedule().rate();
     // Rows are short of room: minutes and seconds, and frames where a row does not start on a second.
     std::string label = clock_text(first_frame, rate);
-    if (first_frame % rate.nominal() == 0)
-        label = label.substr(0, label.rfind(':'));
+    const auto frames = label.rfind(':');
+    label = first_frame % rate.nominal() == 0 ? label.substr(0, frames) : label.substr(frames);
     if (viewing_.counting() == Counting::frames)
         label = std::to_string(first_frame);
     painter.setFont(small_font(this));
@@ -136,9 +137,8 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
     if (selected)
         paint_selection(painter, r, span.photo == viewing_.selection().current());
     paint_meter(painter, r, span, selected, kept);
-    if (meter_ && meter_->has(*viewing_.shot())) {
-        if (!cell.continues)
-            meter_->paint(painter, *this, {*viewing_.shot(), span, r, row, selected});
+    if (meter_ && meter_->has(*viewing_.shot()) && !cell.continues) {
+        meter_->paint(painter, *this, {*viewing_.shot(), span, r, row, selected});
         return;
     }
     painter.setPen(selected ? c.spruce : c.second_ink);

@@ -1,11 +1,13 @@
 #include "app/sheet/sheet_panel.h"
 
 #include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
 #include "app/work/lengths.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 #include <QSignalBlocker>
 #include <QSlider>
 #include <QTabBar>
@@ -13,10 +15,11 @@
 
 namespace frenlo::app {
 
-SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent)
+SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, MovingParts& moving, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), loader_(loader), tabs_(new QTabBar),
       zoom_label_(new QLabel), head_(new QHBoxLayout), row_length_(new QComboBox),
-      tile_size_(new QSlider(Qt::Horizontal)), view_(new SheetView(viewing, loader)), chosen_(new QLabel),
+      fit_tiles_(tool(tr("Fit"), tr("Tiles as large as all photos of the shot on one page allow"))),
+      tile_size_(new QSlider(Qt::Horizontal)), view_(new SheetView(viewing, loader, moving)), chosen_(new QLabel),
       whole_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
@@ -37,15 +40,20 @@ SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, 
     make_secondary(zoom_label_);
     row->addWidget(zoom_label_);
     row_length_->setAccessibleName(tr("Length of a row"));
+    row_length_->setToolTip(tr("How much time a row of the Sheet shows. As it fits: the whole shot on one page, its "
+                               "photos as large as they can be. Ctrl and the wheel make it larger and smaller"));
+    row_length_->addItem(tr("as it fits"), 0);
+    row_length_->addItem(tr("¼ second"), int(RowLength::quarter));
     row_length_->addItem(tr("½ second"), int(RowLength::half));
     row_length_->addItem(tr("1 second"), int(RowLength::one));
     row_length_->addItem(tr("2 seconds"), int(RowLength::two));
     row_length_->addItem(tr("5 seconds"), int(RowLength::five));
-    row_length_->setCurrentIndex(1);
     row->addWidget(row_length_);
+    fit_tiles_->setCheckable(true);
+    row->addWidget(fit_tiles_);
     tile_size_->setAccessibleName(tr("Size of the tiles"));
-    tile_size_->setRange(64, 320);
-    tile_size_->setValue(view_->tile_width());
+    tile_size_->setToolTip(tr("How wide the tiles are"));
+    tile_size_->setRange(64, 640);
     tile_size_->setFixedWidth(96);
     row->addWidget(tile_size_);
     head->setFixedHeight(40);
@@ -67,10 +75,14 @@ SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, 
 
     connect(tabs_, &QTabBar::currentChanged, this, [this](int index) { viewing_.set_shot(ShotIndex(index)); });
     connect(row_length_, &QComboBox::activated, this, [this] {
-        view_->set_row_length(RowLength(row_length_->currentData().toInt()));
+        const int chosen = row_length_->currentData().toInt();
+        view_->set_row_length(chosen > 0 ? std::optional(RowLength(chosen)) : std::nullopt);
         view_->setFocus();
     });
-    connect(tile_size_, &QSlider::valueChanged, view_, &SheetView::set_tile_width);
+    connect(tile_size_, &QSlider::valueChanged, view_, [this](int width) { view_->set_tile_width(width); });
+    connect(fit_tiles_, &QPushButton::clicked, view_,
+            [this](bool on) { view_->set_tile_width(on ? std::nullopt : std::optional(view_->tile_width())); });
+    connect(view_, &SheetView::looked_elsewhere, this, &SheetPanel::refresh_zoom);
     connect(&viewing, &Viewing::shot_changed, this, &SheetPanel::refresh_tabs);
     connect(&viewing, &Viewing::shot_changed, this, &SheetPanel::refresh_status);
     connect(&viewing, &Viewing::selection_changed, this, &SheetPanel::refresh_status);
@@ -107,6 +119,33 @@ void SheetPanel::refresh_tools()
     zoom_label_->setText(tiles ? tr("Tiles") : tr("One row ="));
     row_length_->setVisible(!tiles);
     tile_size_->setVisible(tiles);
+    fit_tiles_->setVisible(tiles);
+}
+
+/// What the page shows is what the fields say.
+void SheetPanel::refresh_zoom()
+{
+    const QSignalBlocker quiet_rows(row_length_), quiet_tiles(tile_size_);
+    row_length_->setCurrentIndex(view_->fits() ? 0 : row_length_->findData(int(view_->row_length())));
+    fit_tiles_->setChecked(view_->fits());
+    tile_size_->setValue(view_->tile_width());
+    refresh_status();
+}
+
+/// The start and the end of what is seen, where that is not all.
+QString SheetPanel::in_view() const
+{
+    const Shot* shot = viewing_.shot();
+    if (viewing_.step().tiles) {
+        const auto [first, last] = view_->photos_in_view();
+        if (!shot || shot->photos.empty() || (first.value <= 0 && last.at() + 1 >= shot->photos.size()))
+            return {};
+        return tr("in view: photo %1 to %2").arg(first.value + 1).arg(last.value + 1);
+    }
+    const FrameRange seen = view_->frames_in_view();
+    if (seen.frames() == 0 || seen.frames() == viewing_.schedule().frames())
+        return {};
+    return tr("in view: %1 to %2").arg(viewing_.length_text(seen.begin.value), viewing_.length_text(seen.end.value));
 }
 
 void SheetPanel::set_tools(QWidget* tools)
@@ -132,7 +171,8 @@ void SheetPanel::refresh_status()
     const Schedule& schedule = viewing_.schedule();
     const auto& selection = viewing_.selection();
     if (selection.empty()) {
-        chosen_->setText(tr("nothing selected"));
+        const QString seen = in_view();
+        chosen_->setText(seen.isEmpty() ? tr("nothing selected") : seen);
     } else {
         std::int64_t frames = 0;
         for (const FrameSpan& s : schedule.spans())

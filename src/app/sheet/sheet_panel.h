@@ -6,6 +6,7 @@
 class QComboBox;
 class QHBoxLayout;
 class QLabel;
+class QPushButton;
 class QSlider;
 class QTabBar;
 
@@ -16,7 +17,7 @@ class SheetPanel : public QWidget
 {
     Q_OBJECT
 public:
-    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
+    SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, MovingParts& moving, QWidget* parent = nullptr);
     /// What the step in view puts beside the tabs; null for nothing.
     void set_tools(QWidget* tools);
     [[nodiscard]] SheetView& view() { return *view_; }
@@ -25,6 +26,8 @@ private:
     void refresh_tabs();
     void refresh_status();
     void refresh_tools();
+    void refresh_zoom();
+    [[nodiscard]] QString in_view() const;
 
     Session& session_;
     Viewing& viewing_;
@@ -34,6 +37,7 @@ private:
     QHBoxLayout* head_;
     QWidget* step_tools_ = nullptr;
     QComboBox* row_length_;
+    QPushButton* fit_tiles_;
     QSlider* tile_size_;
     SheetView* view_;
     QLabel* chosen_;

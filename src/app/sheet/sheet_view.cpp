@@ -23,8 +23,9 @@ double shape_of(const Shot* shot)
 
 }
 
-SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
-    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), layout_(GridLayout(0, 100, 100, 1.5))
+SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, MovingParts& moving, QWidget* parent)
+    : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), moving_(moving),
+      layout_(GridLayout(0, 100, 100, 1.5))
 {
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
@@ -38,6 +39,7 @@ SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
     connect(&viewing, &Viewing::step_changed, this, &SheetView::relayout);
     connect(&viewing, &Viewing::selection_changed, viewport(), qOverload<>(&QWidget::update));
     connect(&viewing, &Viewing::playhead_changed, this, &SheetView::follow_playhead);
+    connect(&moving, &MovingParts::changed, viewport(), qOverload<>(&QWidget::update));
     connect(&loader, &PhotoLoader::arrived, viewport(), qOverload<>(&QWidget::update));
     relayout();
 }
@@ -59,19 +61,7 @@ void SheetView::prepare_meter()
 {
     const Shot* shot = viewing_.shot();
     if (meter_ && shot && !in_tiles() && meter_->has(*shot))
-        meter_->prepare(*shot, viewing_.schedule(), frames_per_row(viewing_.schedule().rate(), row_length_));
-}
-
-void SheetView::set_row_length(RowLength length)
-{
-    row_length_ = length;
-    relayout();
-}
-
-void SheetView::set_tile_width(int width)
-{
-    tile_width_ = width;
-    relayout();
+        meter_->prepare(*shot, viewing_.schedule(), frames_per_row(viewing_.schedule().rate(), row_look_.length));
 }
 
 void SheetView::relayout()
@@ -79,10 +69,11 @@ void SheetView::relayout()
     const Shot* shot = viewing_.shot();
     // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
     const int width = this->width() - verticalScrollBar()->sizeHint().width();
+    choose_look({width, height()}, shape_of(shot));
     if (in_tiles())
         layout_ = GridLayout(shot ? std::int64_t(shot->photos.size()) : 0, width, tile_width_, shape_of(shot));
     else
-        layout_ = RowsLayout(viewing_.schedule(), row_length_, width, shape_of(shot));
+        layout_ = RowsLayout(viewing_.schedule(), row_look_, width, shape_of(shot));
     prepare_meter();
     const int page = page_height();
     verticalScrollBar()->setRange(0, std::max(0, page - viewport()->height()));

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/sheet/layout.h"
+#include "app/sheet/moving_parts.h"
 #include "app/sheet/row_meter.h"
 #include "app/sheet/sheet_actions.h"
 #include "app/work/photo_loader.h"
@@ -7,6 +8,8 @@
 
 #include <QAbstractScrollArea>
 
+#include <functional>
+#include <map>
 #include <optional>
 #include <variant>
 
@@ -20,16 +23,33 @@ class SheetView : public QAbstractScrollArea
 {
     Q_OBJECT
 public:
-    SheetView(Viewing& viewing, PhotoLoader& loader, QWidget* parent = nullptr);
+    /// moving: what narrow tiles show.
+    SheetView(Viewing& viewing, PhotoLoader& loader, MovingParts& moving, QWidget* parent = nullptr);
     /// Before anything is done with it; not owned.
     void set_actions(TileActions& tiles, RowActions& rows);
     /// Of the step in view; null for none. Not owned.
     void set_meter(RowMeter* meter);
 
-    [[nodiscard]] RowLength row_length() const { return row_length_; }
-    void set_row_length(RowLength length);
+    /// How long a row is now, and whether it is so by itself, because the shot fits the page then. Each shot has its
+    /// own.
+    [[nodiscard]] RowLength row_length() const { return row_look_.length; }
+    [[nodiscard]] bool fits() const { return !zoom_now().has_value(); }
+    /// Nothing: as it fits.
+    void set_row_length(std::optional<RowLength> length);
     [[nodiscard]] int tile_width() const { return tile_width_; }
-    void set_tile_width(int width);
+    void set_tile_width(std::optional<int> width);
+    /// Larger (above 0) or smaller, what lies at this point of the view staying there.
+    void zoom(int steps, QPoint around);
+    /// What is on the screen of the film, or of the photos.
+    [[nodiscard]] FrameRange frames_in_view() const;
+    [[nodiscard]] std::pair<PhotoIndex, PhotoIndex> photos_in_view() const; ///< the first and the last
+    /// What was chosen for shots, to be kept between starts: "rows 4", "tiles 120". Called when it is chosen.
+    struct ZoomStore
+    {
+        std::function<QString(ShotId, bool tiles)> load;
+        std::function<void(ShotId, bool tiles, const QString&)> save;
+    };
+    void set_zoom_store(ZoomStore store);
 
     /// What is on the screen, for the loader.
     void describe(ViewState& situation) const;
@@ -45,6 +65,7 @@ public:
     void set_player_size(cv::Size size);
 
 Q_SIGNALS:
+    void zoomed();
     void looked_elsewhere(); ///< scrolled, resized, other layout: other tiles are wanted
 
 protected:
@@ -54,6 +75,7 @@ protected:
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
     void scrollContentsBy(int dx, int dy) override;
     void focusInEvent(QFocusEvent* event) override;
     void focusOutEvent(QFocusEvent* event) override;
@@ -62,6 +84,9 @@ private:
     using Layout = std::variant<RowsLayout, GridLayout>;
     [[nodiscard]] bool in_tiles() const { return viewing_.step().tiles; }
     void relayout();
+    [[nodiscard]] std::optional<int> zoom_now() const; ///< what was chosen for what is looked at; none: it fits
+    void set_zoom(std::optional<int> zoom);
+    void choose_look(QSize page, double shape);
     void prepare_meter();
     void follow_playhead();
     [[nodiscard]] int page_height() const;
@@ -126,6 +151,7 @@ private:
 
     Viewing& viewing_;
     PhotoLoader& loader_;
+    MovingParts& moving_;
     TileActions* tile_actions_ = nullptr;
     RowActions* row_actions_ = nullptr;
     RowMeter* meter_ = nullptr;
@@ -140,8 +166,11 @@ private:
     std::size_t dragged_part_ = 0;
     std::uint64_t gesture_ = 0;      ///< one drag is one step
     std::optional<PhotoIndex> drop_; ///< where carried photos would go
-    RowLength row_length_ = RowLength::one;
+    RowLook row_look_;
     int tile_width_ = 104;
+    mutable std::map<std::pair<ShotId, bool>, std::optional<int>> zooms_; ///< of tiles or rows; none: it fits
+    ZoomStore zoom_store_;
+    int wheeled_ = 0; ///< eighths of a degree that are not yet a step
     Layout layout_;
 };
 

@@ -9,10 +9,12 @@
 namespace frenlo::app {
 
 RegionRow::RegionRow(PictureView& picture, QWidget* parent)
-    : QWidget(parent), picture_(picture), look_at_(tool(tr("At"), tr("Draw where to look; the rest does not count"))),
-      leave_out_(tool(tr("Not at"), tr("Draw what is not to be looked at, as what moves by itself"))),
+    : QWidget(parent), picture_(picture),
+      look_at_(tool(tr("Inside"),
+                    tr("Draw a box inside which is measured, as around a still background; the rest does not count"))),
+      leave_out_(tool(tr("Outside"), tr("Draw a box that does not count, as around what moves by itself"))),
       brush_(tool(tr("Brush"), tr("Draw with a brush instead of boxes"))),
-      everywhere_(tool(tr("Everywhere"), tr("Look at all of the photo again"))), words_(secondary({}))
+      everywhere_(tool(tr("All"), tr("Measure all of the photo again"))), words_(secondary({}))
 {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
@@ -20,7 +22,7 @@ RegionRow::RegionRow(PictureView& picture, QWidget* parent)
     for (QPushButton* b : {look_at_, leave_out_, brush_, everywhere_})
         row->addWidget(b);
     row->addStretch();
-    words_->setAccessibleName(tr("Where is looked"));
+    words_->setAccessibleName(tr("Where is measured"));
     for (QPushButton* b : {look_at_, leave_out_, brush_})
         b->setCheckable(true);
     connect(look_at_, &QPushButton::clicked, this, [this] { draw(RegionTool::Use::look_at, look_at_); });
@@ -80,8 +82,8 @@ void RegionRow::refresh()
     const auto& [look_at, leave_out] = region_;
     const bool all = look_at.empty() && leave_out.empty();
     everywhere_->setEnabled(!all);
-    words_->setText(all                 ? tr("at everything")
-                    : leave_out.empty() ? tr("at a part")
+    words_->setText(all                 ? tr("whole photo")
+                    : leave_out.empty() ? tr("inside a part")
                     : look_at.empty()   ? tr("all but a part")
                                         : tr("part of a part"));
 }

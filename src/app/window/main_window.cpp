@@ -24,6 +24,15 @@ namespace frenlo::app {
 
 namespace {
 
+QString zoom_key(ShotId shot, bool tiles)
+{
+    return QString::fromStdString(id_text(shot.value)) + (tiles ? QStringLiteral(" tiles") : QString());
+}
+
+}
+
+namespace {
+
 std::vector<StepInfo> step_infos()
 {
     std::vector<StepInfo> infos;
@@ -83,7 +92,7 @@ void MainWindow::build_parts()
     start_ = new StartPage;
     stack_->addWidget(start_);
     picture_ = new PictureView(work_->viewing, work_->loader);
-    workspace_ = new Workspace(work_->session, work_->viewing, work_->loader, work_->player, *picture_);
+    workspace_ = new Workspace(work_->session, work_->viewing, work_->loader, work_->moving, work_->player, *picture_);
     stack_->addWidget(workspace_);
     timing_ = new TimingLine(work_->player, *picture_, this);
     auto* planner = new LoadPlanner(work_->session, work_->viewing, work_->loader, work_->player, *picture_, sheet());
@@ -120,6 +129,9 @@ void MainWindow::build_pages()
         tiles = page.tile_actions() ? page.tile_actions() : tiles;
         rows = page.row_actions() ? page.row_actions() : rows;
     }
+    sheet().set_zoom_store(
+        {[this](ShotId shot, bool even) { return settings_.zoom(zoom_key(shot, even)); },
+         [this](ShotId shot, bool even, const QString& zoom) { settings_.set_zoom(zoom_key(shot, even), zoom); }});
     sheet().set_actions(*tiles, *rows);
     route_->refresh();
     if (const auto state = settings_.layout("window"); !state.isEmpty())

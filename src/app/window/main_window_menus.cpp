@@ -39,7 +39,7 @@ void MainWindow::build_menus()
     });
     file->addSeparator();
     add(file, tr("Bring a &folder in…"), tr("Ctrl+I"), [this] { desk_->ask_folder(); });
-    add(file, tr("Bring a r&un in…"), {}, [this] { desk_->ask_run(); });
+    add(file, tr("Bring a &numbered series in…"), {}, [this] { desk_->ask_run(); });
     file->addSeparator();
     add(file, tr("&Save"), QKeySequence::Save, [this] { desk_->save(); });
     add(file, tr("Save &as…"), QKeySequence::SaveAs, [this] { desk_->save_as(); });
@@ -85,6 +85,14 @@ void MainWindow::build_view_menu()
                 [this, key = module->info.key] { viewing().set_step(key); });
         before = name;
     }
+    view->addSeparator();
+    const auto middle = [this] { return sheet().viewport()->rect().center(); };
+    add(tr("Sheet &larger"), QKeySequence::ZoomIn, [this, middle] { sheet().zoom(1, middle()); });
+    add(tr("Sheet &smaller"), QKeySequence::ZoomOut, [this, middle] { sheet().zoom(-1, middle()); });
+    add(tr("Sheet as it f&its"), tr("Ctrl+0"), [this] {
+        sheet().set_row_length(std::nullopt);
+        sheet().set_tile_width(std::nullopt);
+    });
     view->addSeparator();
     add(tr("Shot &before"), tr("Ctrl+PgUp"), [this] { next_shot(-1); });
     add(tr("&Next shot"), tr("Ctrl+PgDown"), [this] { next_shot(1); });

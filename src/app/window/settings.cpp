@@ -33,6 +33,25 @@ void Settings::set_theme(ThemeName theme)
                     theme == ThemeName::dim_room ? QStringLiteral("dim room") : QStringLiteral("paper"));
 }
 
+QString Settings::zoom(const QString& shot) const
+{
+    const QStringList kept = store_.value(QStringLiteral("zooms")).toStringList();
+    for (const QString& one : kept)
+        if (one.startsWith(shot + QLatin1Char('=')))
+            return one.mid(shot.size() + 1);
+    return {};
+}
+
+void Settings::set_zoom(const QString& shot, const QString& zoom)
+{
+    constexpr int most = 200;
+    QStringList kept = store_.value(QStringLiteral("zooms")).toStringList();
+    kept.removeIf([&](const QString& one) { return one.startsWith(shot + QLatin1Char('=')); });
+    if (!zoom.isEmpty())
+        kept.prepend(shot + QLatin1Char('=') + zoom);
+    store_.setValue(QStringLiteral("zooms"), QStringList(kept.mid(0, most)));
+}
+
 QByteArray Settings::layout(const char* name) const
 {
     return store_.value(QStringLiteral("layout/") + QLatin1String(name)).toByteArray();

@@ -20,6 +20,9 @@ public:
     void set_theme(ThemeName theme);
     [[nodiscard]] Counting counting() const;
     void set_counting(Counting counting);
+    /// How large a shot is shown on the Sheet, where that was chosen; of the shots that it was chosen for last.
+    [[nodiscard]] QString zoom(const QString& shot) const;
+    void set_zoom(const QString& shot, const QString& zoom);
     [[nodiscard]] QByteArray layout(const char* name) const;
     void set_layout(const char* name, const QByteArray& state);
 

@@ -42,7 +42,7 @@ StartPage::StartPage(QWidget* parent)
     row->setSpacing(gap);
     auto* folder = new QPushButton(tr("Bring a folder in…"));
     make_primary(folder);
-    auto* run = new QPushButton(tr("Bring a run in…"));
+    auto* run = new QPushButton(tr("Bring a numbered series in…"));
     run->setToolTip(tr("Choose one photo; the numbered photos beside it come along"));
     auto* open = new QPushButton(tr("Open a project…"));
     auto* demo = new QPushButton(tr("Look at the demo"));

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/picture/player.h"
+#include "app/sheet/moving_parts.h"
 #include "app/window/places.h"
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
@@ -12,7 +13,8 @@ struct Workshop
 {
     Workshop(const Places& places, std::vector<StepInfo> steps)
         : store(places.previews, preview_limit), session(background, places.recovery),
-          viewing(session, std::move(steps)), loader(background, store), player(viewing)
+          viewing(session, std::move(steps)), loader(background, store), moving(background, viewing, store),
+          player(viewing)
     {
     }
 
@@ -23,6 +25,7 @@ struct Workshop
     Session session;
     Viewing viewing;
     PhotoLoader loader;
+    MovingParts moving;
     Player player;
 };
 

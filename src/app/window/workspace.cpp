@@ -28,8 +28,9 @@ QVBoxLayout* tight_column(QWidget* in)
 
 }
 
-Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture)
-    : viewing_(viewing), picture_(picture), sheet_(new SheetPanel(session, viewing, loader)),
+Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, MovingParts& moving, Player& player,
+                     PictureView& picture)
+    : viewing_(viewing), picture_(picture), sheet_(new SheetPanel(session, viewing, loader, moving)),
       transport_(new Transport(viewing, player, picture)), tools_(new QStackedWidget), lower_(new QWidget),
       benches_(new QStackedWidget), across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical))
 {

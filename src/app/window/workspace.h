@@ -9,6 +9,7 @@ class QStackedWidget;
 
 namespace frenlo::app {
 
+class MovingParts;
 class SheetPanel;
 class Transport;
 
@@ -18,7 +19,8 @@ class Workspace : public QWidget
 {
     Q_OBJECT
 public:
-    Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture);
+    Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, MovingParts& moving, Player& player,
+              PictureView& picture);
 
     /// One a step, in the order of the list.
     void add_page(const StepModule& module, StepPage& page);

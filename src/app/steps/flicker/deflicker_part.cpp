@@ -66,10 +66,10 @@ DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerControll
           {{check(tr("Each colour"), tr("Red, green and blue by themselves, for flicker in colour")),
             &Deflicker::each_colour, &Corrected::each_colour},
            {check(
-                tr("Darks and lights apart"),
+                tr("Darks and lights separately"),
                 tr("Where the flicker is more than a plain gain: the camera's contrast changed, or its picture style")),
             &Deflicker::by_tone, &Corrected::by_tone},
-           {check(tr("Place by place"), tr("Where one side of the picture flickers and the other does not")),
+           {check(tr("Each area by itself"), tr("Where one side of the picture flickers and the other does not")),
             &Deflicker::by_place, &Corrected::by_place},
            {check(tr("Camera steps"), tr("Take out what changes of shutter time, aperture and sensitivity made, by "
                                          "Exif and refined on the photos; "
@@ -78,14 +78,14 @@ DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerControll
       moving_(check(tr("Leave out what moves"), tr("What moves through the picture does not count"))),
       again_(tool(tr("Choose from the photos"), tr("The four choices as suits the kind of flicker that was measured"))),
       region_(new RegionRow(picture)), even_(tool({}, tr("Measure every photo and take out what flickers"))),
-      as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar),
-      flicker_(secondary({}))
+      as_shot_(tool(tr("Undo flicker removal"), tr("The photos have their own light again; what was measured goes"))),
+      progress_(new QProgressBar), flicker_(secondary({}))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(6);
     column->addLayout(row_of({secondary(tr("Keep changes slower than")), window_}));
-    column->addLayout(row_of({secondary(tr("Remove of the flicker")), strength_}));
+    column->addLayout(row_of({secondary(tr("Strength of the removal")), strength_}));
     const auto box = [&](std::size_t n) { return choices_[n].box; };
     column->addLayout(row_of({box(0), box(1)}, wide_gap));
     column->addLayout(row_of({box(2), box(3), again_}, wide_gap));
@@ -95,7 +95,7 @@ DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerControll
             again_->show();
         });
     connect(again_, &QPushButton::clicked, this, &DeflickerPart::choose_again);
-    column->addLayout(row_of({secondary(tr("Look")), region_}));
+    column->addLayout(row_of({secondary(tr("Measure")), region_}));
     column->addLayout(row_of({region_->words(), moving_}, wide_gap));
     make_primary(even_);
     progress_->setAccessibleName(tr("Progress of evening"));
@@ -209,7 +209,7 @@ void DeflickerPart::refresh()
         c.box->setEnabled(!running);
     moving_->setEnabled(!running);
     again_->setEnabled(!running);
-    even_->setText(running ? tr("Stop") : measured ? tr("Even again") : tr("Take the flicker out"));
+    even_->setText(running ? tr("Stop") : measured ? tr("Remove flicker again") : tr("Remove flicker"));
     as_shot_->setVisible(measured && !running);
     progress_->setVisible(running);
     flicker_->setText(measured ? figures(*deflicker_of(*shot))

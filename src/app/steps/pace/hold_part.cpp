@@ -16,7 +16,7 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
     : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
       heading_(heading({})),
       hold_(field(tr("Hold"), tr("Frames or seconds: 2 f, 0.15 s, 1/6 s, 12.5 fps; 0 is not shown"), 76)),
-      hold_length_(secondary({})), together_(field(tr("Last together"), tr("What these photos last: 4 s, 96 f"), 64)),
+      hold_length_(secondary({})), together_(field(tr("Total length"), tr("What these photos last: 4 s, 96 f"), 64)),
       speed_(
           field(tr("Speed"), tr("100 % is as it is, 200 % twice as fast; the holds are divided, exact in total"), 64)),
       first_(field(tr("Hold of the film's first photo"),
@@ -60,9 +60,9 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
         h->addStretch();
         grid->addLayout(h, number, 1);
     };
-    QPushButton* evenly = tool(tr("Spread"), tr("Equal holds of whole frames, the remainder spread evenly"));
-    QPushButton* shares = tool(tr("Keep shares"), tr("Longer holds stay longer; exact in total"));
-    line(2, tr("Last together"), {together_, evenly, shares});
+    QPushButton* evenly = tool(tr("Even holds"), tr("Equal holds of whole frames, the remainder spread evenly"));
+    QPushButton* shares = tool(tr("Scale holds"), tr("Longer holds stay longer; exact in total"));
+    line(2, tr("Total length"), {together_, evenly, shares});
     line(3, tr("Speed"), {speed_, secondary(tr("of what it is now"))});
     line(4, tr("First photo"), {first_, secondary(tr("last photo")), last_});
     grid->setColumnStretch(1, 1);
@@ -159,7 +159,7 @@ void HoldPart::refresh()
     const auto end = [](QLineEdit* line, const std::optional<Hold>& hold) {
         if (!line->hasFocus() || !line->property("wrong").toBool())
             line->setText(hold ? QString::fromStdString(shown_hold(*hold)) : QString());
-        line->setPlaceholderText(tr("its own"));
+        line->setPlaceholderText(tr("as held"));
     };
     end(first_, shot->pacing.first_hold);
     end(last_, shot->pacing.last_hold);

@@ -91,7 +91,7 @@ QWidget* RatePart::make_usual()
     grid->setColumnMinimumWidth(0, 76);
     grid->addWidget(secondary(tr("Paced at")), 0, 0);
     grid->addWidget(paced_, 0, 1, Qt::AlignLeft);
-    grid->addWidget(secondary(tr("In between")), 1, 0);
+    grid->addWidget(secondary(tr("Between photos")), 1, 0);
     auto* ways = new QHBoxLayout;
     ways->setSpacing(6);
     for (QPushButton* b : {repeat_, mix_}) {

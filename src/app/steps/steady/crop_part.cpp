@@ -22,10 +22,10 @@ const std::array<cv::Size, 7> shapes{cv::Size(), {3, 2}, {4, 3}, {16, 9}, {1, 1}
 
 CropPart::CropPart(Viewing& viewing, SteadyController& steady_controller, QWidget* parent)
     : QWidget(parent), viewing_(viewing), steady_controller_(steady_controller),
-      inside_all_(tool(tr("Inside all"), tr("The largest box that every photo fills"))),
-      whole_(tool(tr("Whole photo"), tr("Nothing is cropped; where a photo does not reach, its edge goes on"))),
+      inside_all_(tool(tr("All photos"), tr("The largest box that every photo fills"))),
+      whole_(tool(tr("Extend edges"), tr("Nothing is cropped; where a photo does not reach, its edge goes on"))),
       mirrored_(
-          tool(tr("Mirrored"), tr("Nothing is cropped; where a photo does not reach, it is mirrored at its edge"))),
+          tool(tr("Mirror edges"), tr("Nothing is cropped; where a photo does not reach, it is mirrored at its edge"))),
       shape_(new QComboBox), crop_(secondary({})),
       costliest_(tool({}, tr("Go to the photo that costs most of the picture"))),
       idea_(secondary(

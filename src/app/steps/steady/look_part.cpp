@@ -16,7 +16,7 @@ LookPart::LookPart(Viewing& viewing, PictureView& picture, QWidget* parent)
     : QWidget(parent), viewing_(viewing), picture_(picture),
       blink_(tool(tr("Blink"), tr("This photo and the other by turns"))),
       split_(tool(tr("Split"), tr("The other on the left of a line; drag it"))),
-      through_(tool(tr("Through"), tr("Both, half each"))),
+      through_(tool(tr("See-through"), tr("Both, half each"))),
       difference_(tool(tr("Difference"), tr("Grey where they agree; what differs five times as strong"))),
       left_(secondary({})), heading_(heading({})), doubts_(new QListWidget)
 {

@@ -63,7 +63,7 @@ PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, Pict
           std::pair(tr("… and size"), Movement::similar), std::pair(tr("perspective"), Movement::perspective)})
         movement_->addItem(name, int(movement));
     movement_->setCurrentIndex(int(Movement::similar));
-    column->addLayout(row_of({secondary(tr("To")), against_, secondary(tr("by")), movement_}));
+    column->addLayout(row_of({secondary(tr("Align to")), against_, secondary(tr("by")), movement_}));
     take_points_->setAccessibleName(tr("Take the points"));
     column->addLayout(row_of({align_, points_, take_points_}));
     column->addLayout(row_of({nudge_, as_shot_}));

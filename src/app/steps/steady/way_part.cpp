@@ -61,8 +61,7 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
           tool(tr("Hold still"), tr("All photos lie on a reference photo: from a tripod, or by hand from one place"))),
       smooth_(tool(tr("Smooth path"), tr("The camera went somewhere: its way stays, the steps go"))),
       movement_(new QComboBox), reference_(new QLabel),
-      this_one_(
-          tool(tr("Hold to this photo"), tr("The photo under the player stays where it is, the others come to it"))),
+      this_one_(tool(tr("Use this photo"), tr("The photo under the player stays where it is, the others come to it"))),
       strength_(field(tr("Strength of the smoothing"),
                       tr("Movements that take less time than this are taken out: 1 s, 24 f"), 56)),
       lost_(field(tr("Most that is lost"),
@@ -70,14 +69,14 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
                   56)),
       target_(tool(tr("Follow…"), tr("Draw a box around what is to stay where it is in the film"))),
       no_target_(tool(tr("Follow nothing"), tr("The film goes along the path again"))), region_(new RegionRow(picture)),
-      propose_(tool(tr("Propose"), tr("Look at what stayed still when it was measured last"))),
+      propose_(tool(tr("Suggest"), tr("Measure where it stayed still when it was measured last"))),
       trusted_(
-          tool(tr("Trusted"),
+          tool(tr("Trust"),
                tr("Hatch what was not trusted when it was measured: it moved by itself, or could not be followed"))),
       measure_(tool({}, tr("Find how each photo moved"))),
-      as_shot_(tool(tr("As shot again"), tr("What was measured goes"))), progress_(new QProgressBar),
-      reference_label_(secondary(tr("Reference"))), strength_label_(secondary(tr("Strength"))), still_row_(still_row()),
-      smooth_row_(smooth_row())
+      as_shot_(tool(tr("Undo steadying"), tr("The photos lie as they were shot again; what was measured goes"))),
+      progress_(new QProgressBar), reference_label_(secondary(tr("Reference"))),
+      strength_label_(secondary(tr("Strength"))), still_row_(still_row()), smooth_row_(smooth_row())
 {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -101,7 +100,7 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
     grid->addWidget(still_row_, 2, 1);
     grid->addWidget(strength_label_, 3, 0);
     grid->addWidget(smooth_row_, 3, 1);
-    grid->addWidget(secondary(tr("Look")), 4, 0);
+    grid->addWidget(secondary(tr("Measure")), 4, 0);
     grid->addWidget(region_, 4, 1);
     grid->addWidget(row_of({propose_, trusted_, region_->words()}), 5, 1);
     make_primary(measure_);
