@@ -4,6 +4,7 @@
 #include "core/export/export_plan.h"
 #include "core/export/read_back.h"
 
+#include <opencv2/imgproc.hpp>
 #include <tbb/global_control.h>
 #include <tbb/info.h>
 #include <tbb/parallel_pipeline.h>

@@ -144,7 +144,7 @@ void write_row(const float* codes, const float* noise, const float* alpha, int p
         for (int c = 0; c < 3; ++c)
             *to++ = Channel(std::int32_t(codes[c] + (noise ? *noise++ : 0.5F)));
         if (alpha)
-            *to++ = Channel(std::clamp(alpha[4 * x + 3], 0.0F, 1.0F) * most + 0.5F);
+            *to++ = Channel(std::lround(std::clamp(alpha[4 * x + 3], 0.0F, 1.0F) * most));
     }
 }
 

@@ -111,13 +111,13 @@ struct Line
 
 [[gnu::always_inline]] inline void locate(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
 {
-    constexpr double up = 1 << 20; // so that dropping the fraction is rounding down
+    constexpr double nearest = 0.5, up = 1 << 20; // so that dropping the fraction is rounding down
     const auto put = [&](int x, double at) {
         at = at > l.low ? at : l.low; // what is no number, as where a transform lets a point vanish, lands there too
         at = at < l.high ? at : l.high;
         const auto whole = std::int32_t(at + up);
         pixel[x] = whole - (1 << 20) + l.moved;
-        phase[x] = std::int32_t((at + up - whole) * phases + 0.5);
+        phase[x] = std::int32_t((at + up - whole) * phases + nearest);
     };
     if (l.c == 0) {
         const double a = l.a / l.d, b = l.b / l.d;
@@ -144,7 +144,7 @@ int row_within(int row, int rows, Edges edges)
 {
     if (row >= 0 && row < rows)
         return row;
-    return edges == Edges::mirrored ? int(within(row, rows, edges) + 0.5) : std::clamp(row, 0, rows - 1);
+    return edges == Edges::mirrored ? int(std::lround(within(row, rows, edges))) : std::clamp(row, 0, rows - 1);
 }
 
 /// One row of the source, with room at both ends, into one of the result's width. places: in the padded row, at the
@@ -157,7 +157,7 @@ int row_within(int row, int rows, Edges edges)
         const float* from = padded + 4 * std::ptrdiff_t(places.pixel[x]);
         const float* weights = k.across_at(places.phase[x]);
         TwoPixels even{}, odd{};
-        int i = 0;
+        std::ptrdiff_t i = 0;
         for (; i + 2 <= pairs; i += 2) { // two sums, so that none waits for the other
             add_product(even, from + 8 * i, weights + 8 * i);
             add_product(odd, from + 8 * i + 8, weights + 8 * i + 8);
@@ -380,7 +380,7 @@ CanvasRows halved(CanvasRows rows)
                     row[last - 2 * begin] = row[last - 2 * begin - 1]; // beside an odd width
                 }
                 const auto *a = two->ptr<cv::Vec4f>(0), *b = two->ptr<cv::Vec4f>(1);
-                for (int x = 0; x < end - begin; ++x, to += 4)
+                for (std::ptrdiff_t x = 0; x < end - begin; ++x, to += 4)
                     for (int c = 0; c < 4; ++c)
                         to[c] = (a[2 * x][c] + a[2 * x + 1][c] + b[2 * x][c] + b[2 * x + 1][c]) / 4;
             },

@@ -14,8 +14,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr std::uintmax_t head_bytes = 16 * 1024;
-constexpr std::uintmax_t tail_bytes = 4 * 1024;
+constexpr std::uintmax_t head_bytes = 16UL * 1024;
+constexpr std::uintmax_t tail_bytes = 4UL * 1024;
 
 /// The first and the last bytes; enough to know the format, to see whether the end is there, and to know the file
 /// again.

@@ -155,7 +155,7 @@ QWidget* WayPart::still_row()
 
 QWidget* WayPart::smooth_row()
 {
-    return row_of({strength_, secondary(tr("lose at most")), lost_, target_, no_target_});
+    return row_of({strength_, secondary(tr("lose ≤")), lost_, target_, no_target_});
 }
 
 Movement WayPart::movement() const
