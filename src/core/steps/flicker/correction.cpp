@@ -43,6 +43,7 @@ Neighbours neighbours_of(std::span<const double> positions, double x)
 std::vector<double> cell_middles(int n)
 {
     std::vector<double> middles;
+    middles.reserve(std::size_t(n));
     for (int i = 0; i < n; ++i)
         middles.push_back((i + 0.5) / n);
     return middles;
@@ -145,20 +146,21 @@ public:
     {
         if (!place_.nothing())
             place_.begin_row(y, begin, end);
-        for (int x = begin; x < end; x += some, p += 4 * some)
+        for (int x = begin; x < end; x += some, p += values_of_some)
             if (x + some > end || !multiplied(x, p))
                 for (int i = 0; i < std::min(some, end - x); ++i)
-                    correct_one(x + i, p + 4 * i);
+                    correct_one(x + i, p + std::ptrdiff_t(4) * i);
     }
 
 private:
     static constexpr int some = 8; ///< pixels at once
+    static constexpr std::size_t values_of_some = 4 * std::size_t(some);
 
     /// What nearly all pixels are: opaque, and below the knee before and after. False, and nothing done, where some are
     /// not.
     bool multiplied(int x, float* p) const
     {
-        std::array<float, 4 * some> lit;
+        std::array<float, values_of_some> lit;
         float most = 0, alpha = 1;
         for (std::size_t i = 0; i < some; ++i) {
             const float* v = p + 4 * i;
