@@ -4,6 +4,7 @@ set(frenlo_steps
   pace
   steady
   flicker
+  tone
 )
 # The pages of the window: those of the steps, and those that belong to the window alone.
 set(frenlo_pages ${frenlo_steps} export)

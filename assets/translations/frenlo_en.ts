@@ -296,6 +296,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::KeptTones</name>
+        <message numerus="yes">
+            <source>Copy to %n selected photo(s)</source>
+            <translation>
+                <numerusform>Copy to %n selected photo</numerusform>
+                <numerusform>Copy to %n selected photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::LookPart</name>
         <message numerus="yes">
             <source>%n photo(s) to look at</source>

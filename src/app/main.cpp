@@ -1,5 +1,6 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
+#include "core/base/folders.h"
 #include "core/source/preview_store.h"
 #include "demo/demo.h"
 
@@ -41,7 +42,8 @@ int main(int argc, char** argv)
     QSettings settings;
     frenlo::app::apply_theme(application, frenlo::app::Settings(settings).theme());
     frenlo::app::MainWindow window({frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(),
-                                    frenlo::demo::usual_demo_folder(), frenlo::usual_filing_folder()},
+                                    frenlo::demo::usual_demo_folder(), frenlo::usual_filing_folder(),
+                                    frenlo::data_folder() / "kept"},
                                    settings);
     window.show();
     std::vector<std::filesystem::path> places;

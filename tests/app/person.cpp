@@ -27,7 +27,7 @@ const app::Findings& Person::findings()
 
 app::Places Person::places() const
 {
-    return {folder_ / "previews", folder_ / "recovery", folder_ / "demo", folder_ / "filings"};
+    return {folder_ / "previews", folder_ / "recovery", folder_ / "demo", folder_ / "filings", folder_ / "kept"};
 }
 
 void Person::start()

@@ -9,112 +9,181 @@
 #include <QDir>
 #include <QTranslator>
 
+#include <algorithm>
 #include <iostream>
+#include <string>
+#include <vector>
 
 using namespace frenlo;
 
 namespace {
 
-void take_all(const QString& to, const std::filesystem::path& demo)
+/// One view after the other, each from the demo as it is opened.
+struct Camera
 {
-    test::Person p;
-    const auto shot = [&](const char* name) {
+    test::Person p{};
+    QString to;
+    std::filesystem::path demo;
+
+    void shot(const char* name)
+    {
         p.wait_for_pictures();
         p.save_picture(to + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png"));
-    };
-    shot("start");
-    p.bring_in(demo::card_folder(demo.parent_path()));
-    p.wait_for_pictures();
-    p.click_photo(4);
-    shot("sort");
-    p.click(QStringLiteral("Make 3 shots"));
-    p.click(QStringLiteral("Files in order…"));
-    p.type_into(QStringLiteral("Folder for the files"), QStringLiteral("/home/you/films/harbour"));
-    shot("sort-files");
-    p.window().session().start({}, {});
-    p.window().open(demo);
-    p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("the demo opens"));
-    p.click(QStringLiteral("Pace"));
-    p.click_photo(11);
-    p.click_photo(16, Qt::ShiftModifier);
-    p.key(Qt::Key_4);
-    p.key(Qt::Key_G);
-    shot("pace");
-    p.key(Qt::Key_G);
-    p.click(QStringLiteral("Range and order"));
-    p.click_photo(6);
-    p.key(Qt::Key_BracketLeft);
-    p.click_photo(44);
-    p.key(Qt::Key_BracketRight);
-    p.type_into(QStringLiteral("Length of the range"), QStringLiteral("3 s"));
-    p.click_photo(20);
-    p.key(Qt::Key_M);
-    p.key(Qt::Key_Escape);
-    shot("pace-range");
-    p.window().session().undo();
-    p.window().session().undo();
-    p.window().session().undo();
-    p.window().session().undo();
-    p.click(QStringLiteral("Holds and rate"));
-    p.type_into(QStringLiteral("Delivered at"), QStringLiteral("30"));
-    shot("pace-rate");
-    p.click(QStringLiteral("Leave the rate as it is"));
-    p.click(QStringLiteral("Steady"));
-    p.click(QStringLiteral("Hold the photos still"));
-    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"),
-                 120'000);
-    p.click_photo(31);
-    shot("steady");
-    p.click(QStringLiteral("Photo by photo"));
-    p.click(QStringLiteral("Split"));
-    shot("steady-photo");
-    p.click(QStringLiteral("Split"));
-    p.click(QStringLiteral("Whole shot"));
-    p.click(QStringLiteral("Outside"));
-    p.drag_on_picture({0.42, 0.37}, {0.78, 0.72});
-    shot("steady-region");
-    p.click(QStringLiteral("Outside"));
-    p.window().session().undo();
-    p.window().viewing().set_shot(ShotIndex(2));
-    p.click(QStringLiteral("Smooth path"));
-    p.click(QStringLiteral("Smooth the path"));
-    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Steadying>(); }, QStringLiteral("it is measured"),
-                 120'000);
-    p.click_photo(40);
-    shot("steady-walk");
-    p.window().viewing().set_shot(ShotIndex(1));
-    p.click(QStringLiteral("Light"));
-    p.click(QStringLiteral("Remove flicker"));
-    p.wait_until([&] { return p.window().viewing().shot()->steps.has<Deflicker>(); }, QStringLiteral("it is evened"),
-                 120'000);
-    p.click_photo(30);
-    shot("light");
-    p.click(QStringLiteral("Strip"));
-    p.click(QStringLiteral("Split"));
-    p.wait_until([&] { return !p.window().findChild<app::LightStrip*>()->strip().photos.empty(); },
-                 QStringLiteral("the strip"));
-    shot("light-strip");
-    p.click(QStringLiteral("Split"));
-    p.window().viewing().set_shot(ShotIndex(0));
-    p.click(QStringLiteral("Export"));
-    const QString film = app::to_qt(p.folder() / "Paper ferry.mp4");
-    p.type_into(QStringLiteral("File"), film);
-    p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); },
-                 QStringLiteral("it can be exported"));
-    shot("export");
-    p.window().viewing().set_step("pace");
-    p.window().viewing().set_shot(ShotIndex(1));
-    app::apply_theme(*qApp, app::ThemeName::dim_room);
-    shot("pace-dim-room");
+    }
+    void click(const char* what) { p.click(QString::fromUtf8(what)); }
+    void open_demo()
+    {
+        p.window().open(demo);
+        p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("the demo opens"));
+    }
+    [[nodiscard]] const Shot& shown() { return *p.window().viewing().shot(); }
+    template <class Value>
+    void wait_for()
+    {
+        p.wait_until([&] { return shown().steps.has<Value>(); }, QStringLiteral("it is measured"), 120'000);
+    }
+};
+
+void start(Camera& c)
+{
+    c.shot("start");
 }
+
+void sort(Camera& c)
+{
+    c.p.bring_in(demo::card_folder(c.demo.parent_path()));
+    c.p.wait_for_pictures();
+    c.p.click_photo(4);
+    c.shot("sort");
+    c.click("Make 3 shots");
+    c.click("Files in order…");
+    c.p.type_into(QStringLiteral("Folder for the files"), QStringLiteral("/home/you/films/harbour"));
+    c.shot("sort-files");
+    c.p.window().session().start({}, {});
+}
+
+void pace(Camera& c)
+{
+    c.open_demo();
+    c.click("Pace");
+    c.p.click_photo(11);
+    c.p.click_photo(16, Qt::ShiftModifier);
+    c.p.key(Qt::Key_4);
+    c.p.key(Qt::Key_G);
+    c.shot("pace");
+    c.p.key(Qt::Key_G);
+    c.click("Range and order");
+    c.p.click_photo(6);
+    c.p.key(Qt::Key_BracketLeft);
+    c.p.click_photo(44);
+    c.p.key(Qt::Key_BracketRight);
+    c.p.type_into(QStringLiteral("Length of the range"), QStringLiteral("3 s"));
+    c.p.click_photo(20);
+    c.p.key(Qt::Key_M);
+    c.p.key(Qt::Key_Escape);
+    c.shot("pace-range");
+    for (int i = 0; i < 4; ++i)
+        c.p.window().session().undo();
+    c.click("Holds and rate");
+    c.p.type_into(QStringLiteral("Delivered at"), QStringLiteral("30"));
+    c.shot("pace-rate");
+    c.click("Leave the rate as it is");
+}
+
+void steady(Camera& c)
+{
+    c.open_demo();
+    c.click("Steady");
+    c.click("Hold the photos still");
+    c.wait_for<Steadying>();
+    c.p.click_photo(31);
+    c.shot("steady");
+    c.click("Photo by photo");
+    c.click("Split");
+    c.shot("steady-photo");
+    c.click("Split");
+    c.click("Whole shot");
+    c.click("Outside");
+    c.p.drag_on_picture({0.42, 0.37}, {0.78, 0.72});
+    c.shot("steady-region");
+    c.click("Outside");
+    c.p.window().session().undo();
+    c.p.window().viewing().set_shot(ShotIndex(2));
+    c.click("Smooth path");
+    c.click("Smooth the path");
+    c.wait_for<Steadying>();
+    c.p.click_photo(40);
+    c.shot("steady-walk");
+}
+
+void flicker(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(1));
+    c.click("Light");
+    c.click("Remove flicker");
+    c.wait_for<Deflicker>();
+    c.p.click_photo(30);
+    c.shot("light");
+    c.click("Strip");
+    c.click("Split");
+    c.p.wait_until([&] { return !c.p.window().findChild<app::LightStrip*>()->strip().photos.empty(); },
+                   QStringLiteral("the strip"));
+    c.shot("light-strip");
+    c.click("Split");
+}
+
+/// A dark and a bright photo toned, and what lies between follows the light.
+void tone(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(1));
+    c.p.window().viewing().set_step("tone");
+    const auto set = [&](const char* field, const char* value) {
+        c.p.type_into(QString::fromUtf8(field), QString::fromUtf8(value));
+    };
+    c.p.click_photo(1);
+    set("Exposure", "0.9");
+    set("Contrast", "20");
+    set("Warmth", "7200");
+    c.p.click_photo(97);
+    set("Exposure", "-0.3");
+    set("Contrast", "30");
+    set("Shoulder", "-0.4");
+    set("Warmth", "6000");
+    c.shot("tone");
+}
+
+void exporting(Camera& c)
+{
+    c.open_demo();
+    c.click("Export");
+    c.p.type_into(QStringLiteral("File"), app::to_qt(c.p.folder() / "Paper ferry.mp4"));
+    c.p.wait_until([&] { return c.p.find(QStringLiteral("Export the film"))->isEnabled(); },
+                   QStringLiteral("it can be exported"));
+    c.shot("export");
+}
+
+void dim_room(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_step("pace");
+    c.p.window().viewing().set_shot(ShotIndex(1));
+    app::apply_theme(*qApp, app::ThemeName::dim_room);
+    c.shot("pace-dim-room");
+}
+
+constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
+    {"start", start},   {"sort", sort}, {"pace", pace},        {"steady", steady},
+    {"light", flicker}, {"tone", tone}, {"export", exporting}, {"dim-room", dim_room}};
 
 }
 
 int main(int argc, char** argv)
 {
     QApplication application(argc, argv);
-    if (argc != 3) {
-        std::cerr << "usage: frenlo-shots PICTURES_FOLDER DEMO_PROJECT\n";
+    if (argc < 3) {
+        std::cerr << "usage: frenlo-shots PICTURES_FOLDER DEMO_PROJECT [VIEW…]\n";
         return 2;
     }
     QTranslator plurals;
@@ -123,7 +192,11 @@ int main(int argc, char** argv)
     app::apply_theme(application, app::ThemeName::paper);
     try {
         QDir().mkpath(QString::fromLocal8Bit(argv[1]));
-        take_all(QString::fromLocal8Bit(argv[1]), std::filesystem::absolute(argv[2]));
+        const std::vector<std::string> wanted(argv + 3, argv + argc);
+        Camera camera{.to = QString::fromLocal8Bit(argv[1]), .demo = std::filesystem::absolute(argv[2])};
+        for (const auto& [name, take] : views)
+            if (wanted.empty() || std::find(wanted.begin(), wanted.end(), name) != wanted.end())
+                take(camera);
         return 0;
     } catch (const std::exception& e) {
         std::cerr << "frenlo-shots: " << e.what() << '\n';

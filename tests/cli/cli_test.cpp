@@ -269,6 +269,48 @@ TEST_CASE("a step in the light is kept or taken out as the call says, and stays 
     CHECK(jump("--keep-step 10") == Approx(0.7).margin(0.03));
 }
 
+TEST_CASE("tone is set for a shot and at anchors, and what each photo gets is told", "[cli][tone]")
+{
+    TempFolder t;
+    for (int i = 0; i < 5; ++i)
+        write_picture(t / "d" / ("d_000" + std::to_string(i + 1) + ".png"),
+                      cv::Mat(40, 60, CV_8UC3, cv::Scalar(60 + 10 * i, 80 + 10 * i, 100 + 10 * i)));
+    const std::string project = in(t, "p.frenlo");
+    REQUIRE(cli(t, "new " + project + " " + in(t, "d")).status <= 1); // such plain photos are remarked on
+    const std::string tone = "tone " + project + " --shot d --json ";
+    Json j = cli(t, tone + "--exposure 0.5 --warmth 5200").json();
+    REQUIRE(j["photos"].size() == 5);
+    CHECK(j["photos"][3]["exposure"] == 0.5);
+    CHECK(j["photos"][3]["warmth"] == 5200);
+    CHECK(j["photos"][3]["anchor"] == false);
+    j = cli(t, tone + "--photo 1 --exposure 1").json();
+    CHECK(j["photos"][0]["anchor"] == true);
+    CHECK(j["photos"][0]["warmth"] == 5200); // what the call does not say stays
+    j = cli(t, tone + "--photo 5 --exposure -1").json();
+    CHECK(j["photos"][2]["exposure"].get<double>() == Approx(0).margin(1e-9));
+    j = cli(t, tone + "--blend light").json();
+    CHECK(j["blend"] == "light");
+    CHECK(j["photos"][1]["stops"].get<double>() < j["photos"][2]["stops"].get<double>());
+    CHECK(j["photos"][2]["exposure"].get<double>() < 0); // nearer to the bright one in stops
+    j = cli(t, tone + "--suggest").json();
+    REQUIRE(j["suggested"].size() == 2);
+    CHECK(j["suggested"][0]["why"] == "darkest");
+    CHECK(j["flicker"].get<double>() < 0.05);
+    j = cli(t, tone + "--photo 3 --grey 10,10").json();
+    CHECK(j["photos"][2]["warmth"].get<double>() < 5000);
+    REQUIRE(cli(t, "export " + project + " -o " + in(t, "f_%04d.png")).status <= 1);
+    const cv::Mat grey = cv::imread((t / "f_0003.png").native());
+    cv::Vec3b p = grey.at<cv::Vec3b>(10, 10);
+    CHECK(std::abs(p[0] - p[2]) <= 1);
+    j = cli(t, tone + "--off").json();
+    CHECK(j["photos"][0]["exposure"] == 0);
+    REQUIRE(cli(t, "export " + project + " --overwrite -o " + in(t, "f_%04d.png")).status <= 1);
+    CHECK(cv::imread((t / "f_0003.png").native()).at<cv::Vec3b>(10, 10) == cv::Vec3b(80, 100, 120)); // bit for bit
+    for (const char* wrong : {"--photo 9 --exposure 1", "--contrast 300", "--grey ten", "--blend moon"})
+        CHECK(cli(t, tone + wrong).status == 2);
+    CHECK(cli(t, tone + "--grey 400,10").status == 3);
+}
+
 TEST_CASE("a folder is exported as it is, and --split makes the shots that scan finds", "[cli]")
 {
     TempFolder t;

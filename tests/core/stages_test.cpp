@@ -89,7 +89,7 @@ TEST_CASE("stages come in their order, however they were set", "[stages]")
         if (!turned)
             stages.set(Lifted{5});
         std::array<float, 24> row{};
-        staged(plain(), stages, Transform::eye()).row(0, 0, 6, row.data());
+        staged(plain(), stages, part_of_plane({6, 1})).row(0, 0, 6, row.data());
         CHECK(std::vector(row.begin() + 20, row.end()) ==
               std::vector<float>{(20 + 5) * 2, (40 + 5) * 2, (60 + 5) * 2, 1});
     }
@@ -99,7 +99,7 @@ TEST_CASE("no stage leaves rows as they are", "[stages]")
 {
     std::array<float, 24> row{}, as_it_was{};
     plain().row(0, 0, 6, as_it_was.data());
-    staged(plain(), {}, Transform::eye()).row(0, 0, 6, row.data());
+    staged(plain(), {}, part_of_plane({6, 1})).row(0, 0, 6, row.data());
     CHECK(row == as_it_was);
 }
 
@@ -172,4 +172,47 @@ TEST_CASE("what lies in the film and what is done to its light goes into the req
     CHECK(placed(mixed, 1).photo == shot.photos[2].photo);
     CHECK(mixed.parts[0].weight + mixed.parts[1].weight == 1);
     CHECK(request(Corrections::none).photo() == shot.photos[1].photo);
+}
+
+namespace frenlo::test {
+
+/// A stage that needs the whole photo: all becomes as bright as the photo's first pixel is.
+struct AsFirst
+{
+    bool operator==(const AsFirst&) const = default;
+};
+inline std::size_t hash_value(const AsFirst&)
+{
+    return 1;
+}
+inline RowStage row_stage(const AsFirst&, const StagePhoto& photo)
+{
+    return [first = photo.overview()(0, 0)[0]](int, int begin, int end, float* p) {
+        std::fill(p, p + std::ptrdiff_t(4) * (end - begin), first);
+    };
+}
+
+}
+
+template <>
+struct frenlo::PhotoStage<frenlo::test::AsFirst>
+{
+    static constexpr const char* key = "as_first";
+    static constexpr int order = stage_order::tone + 1;
+};
+
+TEST_CASE("a stage sees the whole photo as the stages before it leave it", "[stages]")
+{
+    StageValues stages;
+    stages.set(Doubled{1});
+    stages.set(AsFirst{});
+    StagePhoto photo = part_of_plane({6, 1});
+    photo.overview = [] { return Canvas(2, 3, cv::Vec4f(7, 7, 7, 1)); };
+    std::array<float, 24> row{};
+    staged(plain(), stages, photo).row(0, 0, 6, row.data());
+    CHECK(row == [] {
+        std::array<float, 24> all{};
+        all.fill(14);
+        return all;
+    }());
 }

@@ -65,11 +65,14 @@ void PictureView::paintEvent(QPaintEvent*)
             paint_onion(painter, place());
         if (const auto other = tool_ ? std::nullopt : compared())
             paint_compared(painter, place(), shown_, loader_.best(*other), compare_, split_);
+        if (step_ && !whole_photo())
+            step_->paint_over(painter, place(), shown_);
         if (tool_)
             tool_->paint(painter, place(), palette());
         else if (as_shot_ && step_)
             step_->paint_over_as_shot(painter, place(), photo);
         painter.restore();
+        paint_beside(painter, c.on_surround);
     }
     const QRect line(air, 0, width() - 2 * air, caption);
     const QString size = photo.photo->size.empty()
@@ -85,6 +88,28 @@ void PictureView::paintEvent(QPaintEvent*)
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
     if (current_)
         Q_EMIT painted();
+}
+
+void PictureView::paint_beside(QPainter& painter, const QColor& ink) const
+{
+    const auto other = beside();
+    if (!other || picture_size().empty())
+        return;
+    painter.setPen(ink);
+    const auto text_below = [&](const QRectF& photo, PhotoIndex index) {
+        painter.drawText(QRectF(photo.left(), photo.bottom() + 2, photo.width(), caption),
+                         Qt::AlignLeft | Qt::AlignVCenter, step_->beside_text(index));
+    };
+    text_below(place(), viewing_.shown_photo());
+    const cv::Size size = picture_size();
+    const QRectF where = place_in(room_beside(), QSizeF(size.width, size.height) / devicePixelRatioF());
+    const QImage image = loader_.best(request_beside());
+    painter.setClipRect(room_beside());
+    if (!image.isNull())
+        painter.drawImage(where, image);
+    step_->paint_over(painter, where, image);
+    painter.setClipping(false);
+    text_below(where, *other);
 }
 
 void PictureView::paint_onion(QPainter& painter, const QRectF& where) const

@@ -6,6 +6,7 @@
 
 #include <optional>
 
+class QImage;
 class QPainter;
 class QRectF;
 
@@ -23,6 +24,12 @@ public:
     [[nodiscard]] virtual std::optional<FrameRequest> compared_picture(cv::Size) const { return std::nullopt; }
     /// What it is compared with: "the reference photo".
     [[nodiscard]] virtual QString compared_name() const { return {}; }
+    /// A photo of the film to be seen beside the one that is shown; none: that one alone.
+    [[nodiscard]] virtual std::optional<PhotoIndex> beside() const { return std::nullopt; }
+    /// What is said below each of the two.
+    [[nodiscard]] virtual QString beside_text(PhotoIndex) const { return {}; }
+    /// Over the picture as it is in the film.
+    virtual void paint_over(QPainter&, const QRectF&, const QImage&) const {}
     /// What is said above a photo that is shown as shot; empty: just that.
     [[nodiscard]] virtual QString as_shot_text() const { return {}; }
     /// Over a photo that is shown as shot, which lies there.

@@ -147,6 +147,8 @@ std::vector<FrameRequest> PictureView::requests() const
         add(photo);
     if (const auto other = tool_ ? std::nullopt : compared())
         all.push_back(*other);
+    if (beside() && !picture_size().empty())
+        all.push_back(request_beside());
     return all;
 }
 
@@ -192,9 +194,44 @@ bool PictureView::whole_photo() const
     return viewing_.step().tiles || as_shot_ || tool_;
 }
 
+QRect PictureView::whole_room() const
+{
+    return rect().adjusted(air, caption, -air, timing_line_.isEmpty() && !beside() ? -air : -caption);
+}
+
+std::optional<PhotoIndex> PictureView::beside() const
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || !step_ || tool_ || playing_ || full_size_ || as_shot_ || viewing_.step().tiles)
+        return std::nullopt;
+    const auto other = step_->beside();
+    return other && other->value >= 0 && other->at() < shot->photos.size() && *other != viewing_.shown_photo()
+               ? other
+               : std::nullopt;
+}
+
+/// In the order of the film, so that neither jumps when the other one is looked at.
 QRect PictureView::room() const
 {
-    return rect().adjusted(air, caption, -air, timing_line_.isEmpty() ? -air : -caption);
+    QRect r = whole_room();
+    if (const auto other = beside()) {
+        const int half = (r.width() - air) / 2;
+        *other < viewing_.shown_photo() ? r.setLeft(r.right() + 1 - half) : r.setWidth(half);
+    }
+    return r;
+}
+
+QRect PictureView::room_beside() const
+{
+    const QRect all = whole_room(), mine = room();
+    QRect r = mine;
+    r.moveLeft(mine.left() == all.left() ? all.right() + 1 - mine.width() : all.left());
+    return r;
+}
+
+FrameRequest PictureView::request_beside() const
+{
+    return request_for_shares(*viewing_.shot(), std::array{Share{*beside()}}, picture_size());
 }
 
 cv::Size PictureView::picture_size() const
@@ -268,6 +305,13 @@ QRectF PictureView::place() const
         size = QSizeF(wanted.width, wanted.height) / ratio;
     else if (size.width() > r.width() || size.height() > r.height()) // of a moment before, while it resizes
         size.scale(r.size(), Qt::KeepAspectRatio);
+    return place_in(room(), size);
+}
+
+QRectF PictureView::place_in(const QRect& room, QSizeF size) const
+{
+    const QRectF r = room;
+    const double ratio = devicePixelRatioF();
     const auto start = [](double from, double space, double length, double middle) {
         // Larger than its space it covers it; else it lies in the middle of it.
         return length <= space ? from + (space - length) / 2
@@ -315,6 +359,10 @@ QPointF PictureView::share_of(QPointF in_widget) const
 void PictureView::mousePressEvent(QMouseEvent* event)
 {
     dragged_from_ = event->pos();
+    if (const auto other = beside(); other && room_beside().contains(event->pos())) {
+        viewing_.go_to_photo(*other);
+        return;
+    }
     if (tool_ && event->button() == Qt::LeftButton)
         tool_->press(share_of(event->position()));
     else if (compare_ == Compare::split && !full_size_)

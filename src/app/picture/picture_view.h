@@ -75,7 +75,14 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
 
 private:
-    [[nodiscard]] QRect room() const;
+    [[nodiscard]] QRect whole_room() const;
+    [[nodiscard]] QRect room() const; ///< for the photo that is shown
+    /// The photo that is seen beside it, and where there is room for that.
+    [[nodiscard]] std::optional<PhotoIndex> beside() const;
+    [[nodiscard]] QRect room_beside() const;
+    [[nodiscard]] FrameRequest request_beside() const;
+    void paint_beside(QPainter& painter, const QColor& ink) const;
+    [[nodiscard]] QRectF place_in(const QRect& room, QSizeF size) const;
     [[nodiscard]] FrameRequest request_of(PhotoIndex photo) const;
     [[nodiscard]] PhotoIndex compared_photo() const; ///< -1 where there is none
     /// What is compared with what is shown, side by side or one through the other; nothing where there is nothing.

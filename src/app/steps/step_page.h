@@ -38,6 +38,7 @@ struct Services
     Player& player;
     PictureView& picture;
     const std::filesystem::path& filings;  ///< where journals of moved files lie
+    const std::filesystem::path& kept;     ///< what the user keeps for all projects; may not be there yet
     std::function<void()> bring_folder_in; ///< asks for one
 };
 

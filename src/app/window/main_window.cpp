@@ -116,9 +116,9 @@ void MainWindow::build_parts()
 
 void MainWindow::build_pages()
 {
-    const Services services{work_->background, work_->session,  work_->viewing,
-                            work_->store,      work_->loader,   work_->player,
-                            *picture_,         places_.filings, [this] { desk_->ask_folder(); }};
+    const Services services{
+        work_->background, work_->session, work_->viewing,  work_->store, work_->loader,
+        work_->player,     *picture_,      places_.filings, places_.kept, [this] { desk_->ask_folder(); }};
     TileActions* tiles = nullptr;
     RowActions* rows = nullptr;
     for (const StepModule* module : step_modules()) {

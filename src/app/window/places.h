@@ -10,6 +10,7 @@ struct Places
     std::filesystem::path recovery;
     std::filesystem::path demo;
     std::filesystem::path filings; ///< journals of moved files
+    std::filesystem::path kept;    ///< what the user keeps for all projects
 };
 
 }

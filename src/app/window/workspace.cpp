@@ -57,7 +57,7 @@ Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Mo
     across_->setStretchFactor(0, 1);
     across_->setStretchFactor(1, 1);
     across_->setSizes({620, 660});
-    down_->setSizes({426, 282});
+    down_->setSizes({414, 294});
     tight_column(this)->addWidget(across_);
 }
 

@@ -58,7 +58,7 @@ struct Coded<T>
     }
     static T sample(int n, const Limits& r)
     {
-        const double low = std::max(r.low, -1000.0), high = std::min(r.high, 1000.0);
+        const double low = std::max(r.low, -1000.0), high = std::min(r.high, std::max(1000.0, low + 1000));
         return T(low + (high - low) * ((n * 37 + 11) % 97) / 128.0);
     }
 };

@@ -28,7 +28,8 @@ public:
         look_ = {.size = sizes.rendered,
                  .fit = order.preset.fit,
                  .depth = format.sixteen ? order.preset.depth : Depth::eight,
-                 .alpha = format.alpha};
+                 .alpha = format.alpha,
+                 .dither = !format.colours};
     }
 
     void run(FrameSink& sink)

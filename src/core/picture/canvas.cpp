@@ -40,7 +40,8 @@ CanvasRows rows_of(const cv::Mat& pixels)
                 linear_row<Channel, channels>(pixels.ptr<Channel>(y) + std::ptrdiff_t(begin) * channels, end - begin,
                                               to);
             },
-            channels == 3};
+            channels == 3,
+            {}};
 }
 
 /// The sRGB encoding as straight pieces, 256 in each doubling of light, found by the bits of the number: off by less
@@ -150,11 +151,15 @@ void write_row(const float* codes, const float* noise, const float* alpha, int p
 
 }
 
-CanvasRows linear_rows(const cv::Mat& pixels)
+CanvasRows linear_rows(const cv::Mat& pixels, Depth result)
 {
     switch (pixels.type()) {
-    case CV_8UC3:
-        return rows_of<std::uint8_t, 3>(pixels);
+    case CV_8UC3: {
+        CanvasRows rows = rows_of<std::uint8_t, 3>(pixels);
+        if (result == Depth::eight)
+            rows.eight = pixels;
+        return rows;
+    }
     case CV_8UC4:
         return rows_of<std::uint8_t, 4>(pixels);
     case CV_16UC3:

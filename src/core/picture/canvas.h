@@ -23,17 +23,19 @@ struct CanvasRows
     cv::Size size;
     GiveRow row;
     bool opaque = false; ///< alpha is 1 everywhere
+    /// B G R of 8 bit that they are made from, where they may be scaled in whole numbers (scale.h).
+    cv::Mat eight{};
 };
-
-/// Pixels as decode.h says, in linear light.
-CanvasRows linear_rows(const cv::Mat& pixels);
-Canvas to_canvas(const cv::Mat& pixels);
 
 enum class Depth
 {
     eight,
     sixteen
 };
+
+/// Pixels as decode.h says, in linear light. For a result of so many bits.
+CanvasRows linear_rows(const cv::Mat& pixels, Depth result = Depth::sixteen);
+Canvas to_canvas(const cv::Mat& pixels);
 
 /// How linear light is written as whole numbers. Below 0 is 0, above 1 is white.
 struct Quantising

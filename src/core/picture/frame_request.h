@@ -46,6 +46,7 @@ struct FrameRequest
     cv::Size size; ///< of the picture to make, pixels
     Depth depth = Depth::eight;
     bool alpha = false;             ///< keep what is transparent; else it is black
+    bool dither = true;             ///< where arithmetic made smooth light; not where colours are reduced afterwards
     std::vector<FramePart> parts{}; ///< averaged in linear light; at least one, the weights sum to 1
 
     /// The first photo in it; null where there is none.
@@ -74,9 +75,8 @@ template <>
 struct Fields<FrameRequest>
 {
     static constexpr std::tuple table{
-        field("size", &FrameRequest::size, ""),
-        field("depth", &FrameRequest::depth, ""),
-        field("alpha", &FrameRequest::alpha, ""),
+        field("size", &FrameRequest::size, ""),   field("depth", &FrameRequest::depth, ""),
+        field("alpha", &FrameRequest::alpha, ""), field("dither", &FrameRequest::dither, ""),
         field("parts", &FrameRequest::parts, ""),
     };
 };

@@ -45,9 +45,7 @@ PlacedPhoto as_in_film(const Shot& shot, PhotoIndex photo, Fit fit, Corrections 
     const ShotPhoto& p = shot.photos[photo.at()];
     placed.placement = placement_of(shot, p);
     if (corrections == Corrections::applied)
-        for (const StepPictures& step : step_pictures())
-            if (step.stages)
-                step.stages(shot, p, placed.stages);
+        placed.stages = stages_of(shot, photo);
     return placed;
 }
 
@@ -133,9 +131,10 @@ struct Drawing
     cv::Mat pixels;      ///< upright
     cv::Rect at;         ///< where it lies in the frame
     Transform to_pixels; ///< of pixels there to those decoded
-    Transform to_plane;  ///< of those decoded to shares of the plane that stages count in
+    StagePhoto shown;    ///< those decoded, as stages see them
     Edges edges = Edges::go_on;
     const PlacedPhoto* photo = nullptr;
+    Depth result = Depth::eight;
 };
 
 /// What of the photo's own pixels is to be decoded, and where it goes.
@@ -160,7 +159,19 @@ Path path_of(const PlacedPhoto& p, cv::Size photo, cv::Size frame)
             place.at};
 }
 
-Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, const PhotoSource& source)
+/// As a stage may ask for it: means of three by three of its pixels, of encoded values. Nobody looks at it.
+Canvas overview_of(const cv::Mat& pixels)
+{
+    const double by = std::min(1.0, double(overview_side) / std::max(pixels.cols, pixels.rows));
+    const cv::Size size(std::max(1, int(std::lround(pixels.cols * by))),
+                        std::max(1, int(std::lround(pixels.rows * by))));
+    cv::Mat some, small;
+    cv::resize(pixels, some, size * 3, 0, 0, cv::INTER_NEAREST);
+    cv::resize(some, small, size, 0, 0, cv::INTER_AREA);
+    return to_canvas(small);
+}
+
+Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result, const PhotoSource& source)
 {
     if (p.photo->size.empty())
         return problem("the photo cannot be read", p.photo->file, "Copy it from the card again, or leave it out");
@@ -171,14 +182,17 @@ Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, const PhotoSour
         return tl::unexpected(std::move(pixels.error()));
     const cv::Mat upright = turned(*pixels, p.turns);
     const Transform to_photo = pixels_over({{0, 0}, cv::Size2d(photo)}, upright.size());
-    const StagePhoto plane = part_of_plane(p.placement ? p.placement->plane : photo);
+    StagePhoto shown = part_of_plane(upright.size());
+    if (p.placement)
+        shown.to_plane = part_of_plane(p.placement->plane).to_plane * p.placement->from_film.inv() * to_photo;
+    shown.overview = [upright] { return overview_of(upright); };
     return Drawing{.pixels = upright,
                    .at = path.at,
                    .to_pixels = pixels_over({{0, 0}, cv::Size2d(upright.size())}, photo) * path.to_photo,
-                   .to_plane = p.placement ? plane.to_plane * p.placement->from_film.inv() * to_photo
-                                           : plane.to_plane * to_photo,
+                   .shown = std::move(shown),
                    .edges = p.placement ? p.placement->edges : Edges::go_on,
-                   .photo = &p};
+                   .photo = &p,
+                   .result = result};
 }
 
 /// Nothing is done to its pixels.
@@ -214,6 +228,20 @@ bool stays_transparent(const Drawing& d)
     return d.pixels.channels() == 4 && !d.photo->backdrop;
 }
 
+/// The photo in linear light with all done to its pixels, and how the frame lies in it.
+Smaller prepared(const Drawing& d)
+{
+    if (d.photo->stages.entries().empty())
+        return {linear_rows(d.pixels, d.result), d.to_pixels};
+    const Smaller small = smaller_first(linear_rows(d.pixels, d.result), d.to_pixels, d.at.size(), d.edges);
+    StagePhoto shown = d.shown;
+    const Transform to_decoded = d.to_pixels * small.to_source.inv();
+    shown.size = small.rows.size;
+    shown.to_plane = d.shown.to_plane * to_decoded;
+    shown.to_photo = d.shown.to_photo * to_decoded;
+    return {staged(small.rows, d.photo->stages, shown), small.to_source};
+}
+
 /// All of the frame, in parts of rows: the photo, and what lies behind and beside it.
 void draw(const Drawing& d, cv::Size frame, const TakeRow& take)
 {
@@ -236,22 +264,23 @@ void draw(const Drawing& d, cv::Size frame, const TakeRow& take)
     }
     const bool opaque = d.pixels.channels() == 4 && d.photo->backdrop;
     std::vector<float> on_backdrop(opaque ? std::size_t(d.at.width) * 4 : 0);
-    warp(staged(linear_rows(d.pixels), d.photo->stages, d.to_plane), d.to_pixels, d.at.size(), d.edges,
-         [&](int y, int begin, int end, const float* drawn) {
-             if (opaque) {
-                 std::copy_n(drawn, std::ptrdiff_t(end - begin) * 4, on_backdrop.data());
-                 lay_over(on_backdrop.data(), end - begin, *d.photo->backdrop);
-                 drawn = on_backdrop.data();
-             }
-             take(y + d.at.y, begin + d.at.x, end + d.at.x, drawn);
-         });
+    const auto [rows, to_source] = prepared(d);
+    warp(rows, to_source, d.at.size(), d.edges, [&](int y, int begin, int end, const float* drawn) {
+        if (opaque) {
+            std::copy_n(drawn, std::ptrdiff_t(end - begin) * 4, on_backdrop.data());
+            lay_over(on_backdrop.data(), end - begin, *d.photo->backdrop);
+            drawn = on_backdrop.data();
+        }
+        take(y + d.at.y, begin + d.at.x, end + d.at.x, drawn);
+    });
 }
 
 /// The parts' sum, or what is wrong with one of them.
 class Summed
 {
 public:
-    Summed(const FrameRequest& request, const PhotoSource& source) : source_(source), sum_(request.size, cv::Vec4f())
+    Summed(const FrameRequest& request, Depth depth, const PhotoSource& source)
+        : source_(source), depth_(depth), sum_(request.size, cv::Vec4f())
     {
         add(request, 1);
     }
@@ -273,7 +302,7 @@ private:
     }
     void add(const PlacedPhoto& photo, double weight)
     {
-        auto drawing = drawing_of(photo, sum_.size(), source_);
+        auto drawing = drawing_of(photo, sum_.size(), depth_, source_);
         if (!drawing) {
             failed_ = std::move(drawing.error());
             return;
@@ -287,6 +316,7 @@ private:
     }
 
     const PhotoSource& source_;
+    Depth depth_;
     Canvas sum_;
     bool alpha_ = false;
     std::optional<Problem> failed_;
@@ -300,7 +330,7 @@ std::uint32_t noise_of(const PhotoFile& photo)
 
 Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo, const PhotoSource& source)
 {
-    auto drawing = drawing_of(photo, request.size, source);
+    auto drawing = drawing_of(photo, request.size, request.depth, source);
     if (!drawing)
         return tl::unexpected(std::move(drawing.error()));
     if (untouched(*drawing, request))
@@ -308,7 +338,7 @@ Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo
     if (const auto part = plainly_scaled(*drawing, request))
         return scaled_eight(drawing->pixels, *part, request.size);
     Quantising how{.depth = request.depth, .alpha = request.alpha && stays_transparent(*drawing)};
-    if (!photo.stages.entries().empty())
+    if (request.dither && !photo.stages.entries().empty())
         how.dither = noise_of(*photo.photo);
     Quantised out(request.size, how);
     draw(*drawing, request.size, [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); });
@@ -322,17 +352,18 @@ Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source)
     if (request.parts.size() == 1)
         if (const auto* photo = std::get_if<PlacedPhoto>(&request.parts.front().what))
             return render_one(request, *photo, source);
-    const Summed summed(request, source);
+    const Summed summed(request, request.depth, source);
     if (summed.failed())
         return tl::unexpected(*summed.failed());
-    return quantised(
-        summed.canvas(),
-        {.depth = request.depth, .alpha = request.alpha && summed.alpha(), .dither = noise_of(*request.photo())});
+    Quantising how{.depth = request.depth, .alpha = request.alpha && summed.alpha()};
+    if (request.dither)
+        how.dither = noise_of(*request.photo());
+    return quantised(summed.canvas(), how);
 }
 
 Result<Canvas> render_canvas(const FrameRequest& request, const PhotoSource& source)
 {
-    const Summed summed(request, source);
+    const Summed summed(request, Depth::sixteen, source);
     if (summed.failed())
         return tl::unexpected(*summed.failed());
     return summed.canvas();

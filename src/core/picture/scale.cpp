@@ -222,7 +222,10 @@ void scale(const CanvasRows& source, const cv::Rect2d& part, cv::Size size, cons
         });
 }
 
-cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size)
+namespace {
+
+/// In linear light of 16 bit. take: as the library gives its lines.
+void scale_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size, const OnLine& take)
 {
     CV_Assert(bgr.type() == CV_8UC3);
     static const std::array<std::uint16_t, 256> linear = [] {
@@ -231,8 +234,6 @@ cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size)
             t[i] = std::uint16_t(std::lround(linear_of(double(i) / 255) * 65'535));
         return t;
     }();
-    const std::uint8_t* encoded = encoded_table().data();
-    cv::Mat out(size, CV_8UC3);
     run(
         {ZIMG_PIXEL_WORD, sizeof(std::uint16_t), false}, bgr.size(), part, size,
         [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
@@ -245,16 +246,70 @@ cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size)
                 r[x] = linear[p[2]];
             }
         },
-        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+        take);
+}
+
+CanvasRows rows_of_sixteen(const cv::Mat& linear)
+{
+    return {linear.size(),
+            [linear](int y, int begin, int end, float* to) {
+                constexpr float one = 1.0F / 65'535;
+                const auto* p = linear.ptr<std::uint16_t>(y) + std::ptrdiff_t(begin) * 3;
+                for (int x = begin; x < end; ++x, p += 3, to += 4) {
+                    to[0] = float(p[0]) * one;
+                    to[1] = float(p[1]) * one;
+                    to[2] = float(p[2]) * one;
+                    to[3] = 1;
+                }
+            },
+            true,
+            {}};
+}
+
+}
+
+CanvasRows scaled_rows(const CanvasRows& source, const cv::Rect2d& part, cv::Size size)
+{
+    if (!source.eight.empty()) {
+        cv::Mat linear(size, CV_16UC3);
+        scale_eight(source.eight, part, size, [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
             const auto *b = lines.line<std::uint16_t>(0, y), *g = lines.line<std::uint16_t>(1, y),
                        *r = lines.line<std::uint16_t>(2, y);
-            auto* p = out.ptr<std::uint8_t>(int(y)) + std::size_t(begin) * 3;
+            auto* p = linear.ptr<std::uint16_t>(int(y)) + std::size_t(begin) * 3;
             for (unsigned x = begin; x < end; ++x, p += 3) {
-                p[0] = encoded[b[x]];
-                p[1] = encoded[g[x]];
-                p[2] = encoded[r[x]];
+                p[0] = b[x];
+                p[1] = g[x];
+                p[2] = r[x];
             }
         });
+        return rows_of_sixteen(linear);
+    }
+    Canvas out(size);
+    scale(source, part, size, [&](int y, int begin, int end, const float* row) {
+        std::copy_n(row, std::ptrdiff_t(end - begin) * 4, out.ptr<float>(y) + std::ptrdiff_t(begin) * 4);
+    });
+    return {size,
+            [out](int y, int begin, int end, float* to) {
+                std::copy_n(out.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, to);
+            },
+            source.opaque,
+            {}};
+}
+
+cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size)
+{
+    const std::uint8_t* encoded = encoded_table().data();
+    cv::Mat out(size, CV_8UC3);
+    scale_eight(bgr, part, size, [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+        const auto *b = lines.line<std::uint16_t>(0, y), *g = lines.line<std::uint16_t>(1, y),
+                   *r = lines.line<std::uint16_t>(2, y);
+        auto* p = out.ptr<std::uint8_t>(int(y)) + std::size_t(begin) * 3;
+        for (unsigned x = begin; x < end; ++x, p += 3) {
+            p[0] = encoded[b[x]];
+            p[1] = encoded[g[x]];
+            p[2] = encoded[r[x]];
+        }
+    });
     return out;
 }
 

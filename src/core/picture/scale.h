@@ -17,8 +17,11 @@ std::optional<cv::Rect2d> scaled_part(cv::Size source, const cv::Matx33d& to_sou
 /// aliases, by the zimg library. part: as scaled_part gives it.
 void scale(const CanvasRows& source, const cv::Rect2d& part, cv::Size size, const TakeRow& take);
 
-/// The same of B G R of 8 bit, in linear light of 16 bit: within a step of the same through floats, at a third of their
-/// time.
+/// The same, kept; in whole numbers of 16 bit where the source allows it: within a step of eight bits of the same
+/// through floats, at a third of their time.
+CanvasRows scaled_rows(const CanvasRows& source, const cv::Rect2d& part, cv::Size size);
+
+/// The same of B G R of 8 bit, encoded again.
 cv::Mat scaled_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size);
 
 }

@@ -5,23 +5,58 @@ namespace frenlo {
 StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part)
 {
     const double across = part.width / size.width, down = part.height / size.height;
-    return {size, {across, 0, part.x + across / 2, 0, down, part.y + down / 2, 0, 0, 1}};
+    return {.size = size,
+            .to_plane = {across, 0, part.x + across / 2, 0, down, part.y + down / 2, 0, 0, 1},
+            .to_photo = {1.0 / size.width, 0, 0.5 / size.width, 0, 1.0 / size.height, 0.5 / size.height, 0, 0, 1}};
 }
 
-CanvasRows staged(CanvasRows rows, const StageValues& stages, const Transform& to_plane)
+namespace {
+
+/// An overview after this stage, from that before it.
+std::function<Canvas()> after_stage(std::function<Canvas()> before, const StageValues::Entry& stage,
+                                    const StagePhoto& photo)
+{
+    if (!before)
+        return {};
+    return [before = std::move(before), stage, to_plane = photo.to_plane, to_photo = photo.to_photo] {
+        Canvas small = before();
+        StagePhoto whole = part_of_plane(small.size());
+        whole.to_plane = to_plane * to_photo.inv() * whole.to_photo;
+        whole.overview = before;
+        const RowStage rows = stage.type->rows(stage.value.get(), whole);
+        for (int y = 0; y < small.rows; ++y)
+            rows(y, 0, small.cols, small.ptr<float>(y));
+        return small;
+    };
+}
+
+}
+
+RowStage all_stages(const StageValues& stages, const StagePhoto& photo)
+{
+    std::vector<RowStage> all;
+    StagePhoto now = photo;
+    for (const auto& s : stages.entries()) {
+        all.push_back(s.type->rows(s.value.get(), now));
+        now.overview = after_stage(std::move(now.overview), s, photo);
+    }
+    return [all = std::move(all)](int y, int begin, int end, float* bgra) {
+        for (const RowStage& stage : all)
+            stage(y, begin, end, bgra);
+    };
+}
+
+CanvasRows staged(CanvasRows rows, const StageValues& stages, const StagePhoto& photo)
 {
     if (stages.entries().empty())
         return rows;
-    std::vector<RowStage> all;
-    for (const auto& s : stages.entries())
-        all.push_back(s.type->rows(s.value.get(), {rows.size, to_plane}));
     return {rows.size,
-            [row = rows.row, all = std::move(all)](int y, int begin, int end, float* bgra) {
+            [row = rows.row, all = all_stages(stages, photo)](int y, int begin, int end, float* bgra) {
                 row(y, begin, end, bgra);
-                for (const RowStage& stage : all)
-                    stage(y, begin, end, bgra);
+                all(y, begin, end, bgra);
             },
-            rows.opaque};
+            rows.opaque,
+            {}};
 }
 
 }

@@ -10,14 +10,18 @@ namespace frenlo {
 /// Does something to the pixels [begin, end) of a row of a photo, in place. From one thread at a time, in any order.
 using RowStage = GiveRow;
 
-/// The photo that a stage is to work on, at whatever size it was decoded.
+/// The photo, or the part of it that is needed, that a stage is to work on, at whatever size that was made.
 struct StagePhoto
 {
     cv::Size size; ///< pixels, upright
     /// Of pixels of it, centres on integers, to shares of the film's plane, or of the photo where it is not placed.
     Transform to_plane = Transform::eye();
+    Transform to_photo = Transform::eye(); ///< the same to shares of the whole photo, upright
+    /// The whole photo, small, as the stages before this one leave it: for what depends on more than the pixel. Made
+    /// when it is asked for; may be empty where nobody has it.
+    std::function<Canvas()> overview{};
 };
-/// Where such a picture is this part of the plane, in shares of it.
+/// Where such a picture is this part of the plane, in shares of it, and all of the photo.
 StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
 
 /// What is done to the pixels of one photo, as values of steps, in a fixed order: before it is placed, in linear light,
@@ -51,7 +55,11 @@ struct OfPicture
 
 using StageValues = TypedValues<OfPicture>;
 
-/// The rows with all stages done to them.
-CanvasRows staged(CanvasRows rows, const StageValues& stages, const Transform& to_plane);
+/// All stages, one after the other.
+RowStage all_stages(const StageValues& stages, const StagePhoto& photo);
+/// The rows with all stages done to them. photo: of them.
+CanvasRows staged(CanvasRows rows, const StageValues& stages, const StagePhoto& photo);
+/// So large the longer side of an overview is.
+inline constexpr int overview_side = 256;
 
 }

@@ -11,6 +11,15 @@ std::optional<Placement> placement_of(const Shot& shot, const ShotPhoto& photo)
     return std::nullopt;
 }
 
+StageValues stages_of(const Shot& shot, PhotoIndex photo, int before)
+{
+    StageValues stages;
+    for (const StepPictures& step : step_pictures())
+        if (step.stages && step.stage_order < before)
+            step.stages(shot, photo, stages);
+    return stages;
+}
+
 std::vector<Transform> film_transforms(const Shot& shot, std::span<const PhotoIndex> photos)
 {
     std::vector<Transform> transforms;

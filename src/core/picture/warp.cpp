@@ -384,7 +384,8 @@ CanvasRows halved(CanvasRows rows)
                     for (int c = 0; c < 4; ++c)
                         to[c] = (a[2 * x][c] + a[2 * x + 1][c] + b[2 * x][c] + b[2 * x + 1][c]) / 4;
             },
-            opaque};
+            opaque,
+            {}};
 }
 
 /// Along a row of the result, where it lies in the source's rows, kept from running away.
@@ -448,14 +449,6 @@ void warp_upright(const CanvasRows& source, const View& view, const TakeRow& tak
     }
 }
 
-/// The photo made smaller first where the result is much smaller: by the best filter, whole pixels of it, only what the
-/// result looks at. What is left to the warp is little, so is what it costs.
-struct Reduced
-{
-    Canvas pixels;
-    cv::Matx33d to_source; ///< of pixels of the result to these
-};
-
 cv::Rect looked_at(const View& view, cv::Size source, double margin)
 {
     cv::Rect2d box;
@@ -479,7 +472,9 @@ cv::Rect looked_at(const View& view, cv::Size source, double margin)
                : part;
 }
 
-std::optional<Reduced> reduced(const CanvasRows& source, const View& view, const cv::Vec2d& wide)
+/// By the best filter, whole pixels of it, only what the result looks at. What is left to the warp is little, so is
+/// what it costs.
+std::optional<Smaller> reduced(const CanvasRows& source, const View& view, const cv::Vec2d& wide)
 {
     const double by = std::min(wide[0], wide[1]) / spare;
     if (!(by > 1.1)) // and where it is no number
@@ -488,35 +483,50 @@ std::optional<Reduced> reduced(const CanvasRows& source, const View& view, const
     const cv::Size size(int(std::ceil(part.width / by)), int(std::ceil(part.height / by)));
     if (std::min(size.width, size.height) < 2 || part.empty())
         return std::nullopt;
-    Reduced r{Canvas(size), {}};
-    scale(source, part, size, [&](int y, int begin, int end, const float* row) {
-        std::copy_n(row, std::ptrdiff_t(end - begin) * 4, r.pixels.ptr<float>(y) + std::ptrdiff_t(begin) * 4);
-    });
     const double across = double(size.width) / part.width, down = double(size.height) / part.height;
-    r.to_source =
-        cv::Matx33d(across, 0, (0.5 - part.x) * across - 0.5, 0, down, (0.5 - part.y) * down - 0.5, 0, 0, 1) * view.t;
-    return r;
+    return Smaller{
+        scaled_rows(source, part, size),
+        cv::Matx33d(across, 0, (0.5 - part.x) * across - 0.5, 0, down, (0.5 - part.y) * down - 0.5, 0, 0, 1) * view.t};
 }
 
-CanvasRows rows_of(const Canvas& canvas, bool opaque)
+/// Halved until what is left needs no other filter than the best one's own.
+Smaller halved_first(const CanvasRows& source, const cv::Matx33d& to_source, const View& view)
 {
-    return {canvas.size(),
-            [canvas](int y, int begin, int end, float* to) {
-                std::copy_n(canvas.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, to);
-            },
-            opaque};
+    constexpr double much = 4; // source pixels a result pixel: beyond, means of four do for the finest
+    Smaller now{source, to_source};
+    for (cv::Vec2d wide = widths(view);
+         std::min(wide[0], wide[1]) > much && std::min(now.rows.size.width, now.rows.size.height) > 8; wide /= 2) {
+        const cv::Matx33d half(0.5, 0, -0.25, 0, 0.5, -0.25, 0, 0, 1);
+        now = {halved(now.rows), half * now.to_source};
+    }
+    return now;
 }
 
 }
 
-void warp(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges, const TakeRow& take)
+Smaller smaller_first(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges)
 {
+    const Smaller half = halved_first(source, to_source, {to_source, size, edges});
+    if (const auto part = scaled_part(half.rows.size, half.to_source, size);
+        part && part->width >= size.width && part->height >= size.height)
+        return half.to_source == cv::Matx33d::eye() ? half
+                                                    : Smaller{scaled_rows(half.rows, *part, size), cv::Matx33d::eye()};
+    const View view{half.to_source, size, edges};
+    auto smaller = reduced(half.rows, view, widths(view));
+    return smaller ? *smaller : half;
+}
+
+void warp(const CanvasRows& whole, const cv::Matx33d& whole_to_source, cv::Size size, Edges edges, const TakeRow& take)
+{
+    const auto& [source, to_source] = halved_first(whole, whole_to_source, {whole_to_source, size, edges});
     const View view{to_source, size, edges};
     const cv::Vec2d wide = widths(view);
-    constexpr double much = 4; // source pixels a result pixel: beyond, means of four do for the finest
-    if (std::min(wide[0], wide[1]) > much && std::min(source.size.width, source.size.height) > 8) {
-        const cv::Matx33d half(0.5, 0, -0.25, 0, 0.5, -0.25, 0, 0, 1);
-        warp(halved(source), half * to_source, size, edges, take);
+    if (to_source == cv::Matx33d::eye() && source.size == size) {
+        std::vector<float> line(std::size_t(size.width) * 4);
+        for (int y = 0; y < size.height; ++y) {
+            source.row(y, 0, size.width, line.data());
+            take(y, 0, size.width, line.data());
+        }
         return;
     }
     if (const auto part = scaled_part(source.size, to_source, size)) {
@@ -524,7 +534,7 @@ void warp(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size,
         return;
     }
     if (const auto smaller = reduced(source, view, wide)) {
-        warp(rows_of(smaller->pixels, source.opaque), smaller->to_source, size, edges, take);
+        warp(smaller->rows, smaller->to_source, size, edges, take);
         return;
     }
     const double across_down = std::abs(view.down(size.width / 2.0 + 1, size.height / 2.0) -

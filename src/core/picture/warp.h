@@ -6,6 +6,15 @@
 
 namespace frenlo {
 
+/// The source made as much smaller as a result allows, in one resample, so that what is done to its pixels is done to
+/// few of them; and the transform that is left to be warped through. The source itself where little would be won.
+struct Smaller
+{
+    CanvasRows rows;
+    cv::Matx33d to_source; ///< of pixels of the result to these
+};
+Smaller smaller_first(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges);
+
 /// A picture seen through a transform: Lanczos of three lobes, made wider where the result is smaller so that nothing
 /// aliases. What only scales and moves is one resample (scale.h). Else the photo is made smaller first where the result
 /// is much smaller, with a quarter to spare, and then warped, first across, then down (Catmull, Smith: 3-D

@@ -8,6 +8,7 @@ FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
         request_for_shares(*shot_, schedule_.shares_at(frame), look.size, look.fit, look.corrections);
     request.depth = look.depth;
     request.alpha = look.alpha;
+    request.dither = look.dither;
     return request;
 }
 

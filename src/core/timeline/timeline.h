@@ -16,6 +16,7 @@ struct FrameLook
     Fit fit = Fit::inside;
     Depth depth = Depth::eight;
     bool alpha = false; ///< keep what is transparent
+    bool dither = true; ///< as in FrameRequest
     Corrections corrections = Corrections::applied;
 };
 

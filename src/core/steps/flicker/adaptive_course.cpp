@@ -144,24 +144,6 @@ private:
 
 }
 
-SmoothingRow gaussian_cubic(std::ptrdiff_t i, std::ptrdiff_t n, double sigma)
-{
-    const auto reach = std::ptrdiff_t(std::ceil(4 * sigma));
-    const std::ptrdiff_t begin = std::max<std::ptrdiff_t>(0, i - reach), end = std::min(n, i + reach + 1);
-    std::vector<double> positions, weights;
-    for (std::ptrdiff_t k = begin; k < end; ++k) {
-        const double d = double(k - i) / sigma;
-        positions.push_back(double(k));
-        weights.push_back(std::exp(-0.5 * d * d));
-    }
-    return {std::size_t(begin), local_weights(positions, double(i), double(reach) + 1, 3, LocalKernel::even, weights)};
-}
-
-double SmoothingRow::sum(std::span<const double> y) const
-{
-    return std::inner_product(weights.begin(), weights.end(), y.begin() + std::ptrdiff_t(begin), 0.0);
-}
-
 void add_row(SmoothingRow& to, const SmoothingRow& row, double share)
 {
     if (to.weights.empty())

@@ -1,17 +1,11 @@
 #pragma once
+#include "core/base/smoothing.h"
+
 #include <cstddef>
 #include <span>
 #include <vector>
 
 namespace frenlo {
-
-/// With what weights values from begin on are summed to one of a smoothed curve.
-struct SmoothingRow
-{
-    std::size_t begin = 0;
-    std::vector<double> weights;
-    [[nodiscard]] double sum(std::span<const double> y) const;
-};
 
 /// share times a row is added to another.
 void add_row(SmoothingRow& to, const SmoothingRow& row, double share);
@@ -23,9 +17,6 @@ void add_row(SmoothingRow& to, const SmoothingRow& row, double share);
 /// curve does not flicker itself. x: seconds, ascending; y: stops; prior: 0 to 1, how much each photo has to say.
 std::vector<SmoothingRow> adaptive_course(std::span<const double> x, std::span<const double> y,
                                           std::span<const double> prior);
-
-/// Photo i of n by a local cubic with Gaussian weights over the photos around, one-sided at the ends.
-SmoothingRow gaussian_cubic(std::ptrdiff_t i, std::ptrdiff_t n, double sigma);
 
 /// How strong what does not last is: a standard deviation of neighbours against the line through theirs, robust (MAD).
 double quick_part(std::span<const double> y);

@@ -19,9 +19,9 @@ void follow(const ShotEdit& edit)
     }
 }
 
-void stages(const Shot& shot, const ShotPhoto& photo, StageValues& stages)
+void stages(const Shot& shot, PhotoIndex photo, StageValues& stages)
 {
-    const PhotoLight* light = light_of(photo);
+    const PhotoLight* light = light_of(shot.photos[photo.at()]);
     if (!deflicker_of(shot) || !light)
         return;
     if (Correction correction = correction_of(*light); !correction.nothing())
@@ -38,7 +38,7 @@ const Step& flicker_step()
         .shot_values = {step_coding<OfShot, Deflicker>("How its light is evened; absent: as shot"),
                         step_coding<OfShot, LightRegion>("Where Light measures, of the film's plane")},
         .follow = follow,
-        .pictures = {.stages = stages, .standing_in = mixed_neighbours},
+        .pictures = {.stages = stages, .stage_order = stage_order::flicker, .standing_in = mixed_neighbours},
         .add_commands = command::add_flicker_commands};
     return step;
 }

@@ -167,23 +167,6 @@ std::vector<double> Trend::of(std::span<const double> y) const
     return slow;
 }
 
-std::vector<double> cubic_smoothed(std::span<const double> values, double sigma)
-{
-    std::vector<double> smooth;
-    for (std::size_t i = 0; i < values.size(); ++i)
-        smooth.push_back(gaussian_cubic(std::ptrdiff_t(i), std::ptrdiff_t(values.size()), sigma).sum(values));
-    return smooth;
-}
-
-double flicker_of(std::span<const double> stops)
-{
-    const auto smooth = cubic_smoothed(stops);
-    double sum = 0;
-    for (std::size_t i = 0; i < stops.size(); ++i)
-        sum += (stops[i] - smooth[i]) * (stops[i] - smooth[i]);
-    return stops.empty() ? 0 : std::sqrt(sum / double(stops.size()));
-}
-
 double middle_of(std::vector<double> v)
 {
     if (v.empty())

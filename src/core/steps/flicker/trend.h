@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/smoothing.h"
 #include "core/steps/flicker/adaptive_course.h"
 
 #include <cstddef>
@@ -31,13 +32,6 @@ private:
     std::vector<Row> rows_; ///< one a photo
     double window_s_ = 0;
 };
-
-/// Flicker: root mean square, stops, of brightness less its local cubic with Gaussian weights of sigma 5 photos,
-/// one-sided at the ends (Cleveland 1979 without the robust part), so that a smooth day has none.
-double flicker_of(std::span<const double> stops);
-
-/// That smoothing.
-std::vector<double> cubic_smoothed(std::span<const double> values, double sigma = 5);
 
 /// The middle value, the upper one of two; 0 of none.
 double middle_of(std::vector<double> values);
