@@ -1,6 +1,5 @@
 #include "app/steps/tone/anchor_row.h"
 
-#include "app/steps/tone/tone_meter.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "core/steps/tone/tone_blend.h"
@@ -17,7 +16,7 @@ namespace frenlo::app {
 
 AnchorRow::AnchorRow(Viewing& viewing, ToneController& tone_controller, QWidget* parent)
     : QWidget(parent), viewing_(viewing), tone_controller_(tone_controller), state_(secondary({})),
-      legend_(secondary({})),
+
       menu_(tool(tr("Anchors"), tr("Photos that are worth being toned by hand, and what is done about this one"))),
       both_(tool(tr("Two anchors"), tr("Shows this photo beside another anchor photo; both follow every control"))),
       between_(secondary(tr("Between anchors"))),
@@ -30,13 +29,7 @@ AnchorRow::AnchorRow(Viewing& viewing, ToneController& tone_controller, QWidget*
     column->setSpacing(5);
     state_->setAccessibleName(tr("Anchor photos"));
     state_->setWordWrap(true);
-    legend_->setAccessibleName(tr("Lines below the rows of the Sheet"));
-    legend_->setToolTip(tr("The lines below the rows of the Sheet: each value between its least and its most"));
-    auto* first = new QHBoxLayout;
-    first->setSpacing(gap);
-    first->addWidget(state_, 1);
-    first->addWidget(legend_);
-    column->addLayout(first);
+    column->addWidget(state_);
     auto* second = new QHBoxLayout;
     second->setSpacing(6);
     second->addWidget(between_);
@@ -139,8 +132,6 @@ void AnchorRow::refresh()
                         : state_text(*shot, photo));
     for (QWidget* w : std::initializer_list<QWidget*>{between_, by_time_, by_light_, both_})
         w->setVisible(anchors > 1);
-    legend_->setText(legend_of(*shot));
-    legend_->setVisible(anchors > 1);
     by_time_->setChecked(!light);
     by_light_->setChecked(light);
     by_light_->setText(measuring ? tr("Stop measuring") : tr("with the light"));

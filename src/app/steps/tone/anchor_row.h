@@ -30,7 +30,6 @@ private:
     Viewing& viewing_;
     ToneController& tone_controller_;
     QLabel* state_;
-    QLabel* legend_;
     QPushButton* menu_;
     QPushButton* both_;
     QLabel* between_;

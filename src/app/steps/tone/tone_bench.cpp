@@ -4,6 +4,7 @@
 #include "app/steps/tone/curve_view.h"
 #include "app/steps/tone/kept_tones.h"
 #include "app/steps/tone/tone_fields.h"
+#include "app/steps/tone/tone_meter.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "core/steps/tone/tone_edits.h"
@@ -135,6 +136,8 @@ void ToneBench::refresh()
 
 void ToneBench::show_looks()
 {
+    if (!viewing_.shot())
+        return;
     const ToneScopes& scopes = tone_controller_.scopes();
     curve_->show_scopes(scopes);
     QString text =
@@ -142,6 +145,8 @@ void ToneBench::show_looks()
     if (const auto& figures = tone_controller_.figures())
         text += QLatin1Char('\n') +
                 tr("flicker %1 stop, toned %2").arg(figures->flicker, 0, 'f', 3).arg(figures->toned, 0, 'f', 3);
+    if (const QString legend = legend_of(*viewing_.shot()); !legend.isEmpty())
+        text += QLatin1Char('\n') + legend; // of the lines below the rows of the Sheet
     figures_->setText(text);
 }
 

@@ -36,12 +36,12 @@ std::vector<ToneCourse> courses_of(const std::vector<Tone>& tones)
 
 QString legend_of(const Shot& shot)
 {
-    constexpr std::array signs{"——", "– –", "···", "–·–"}; // as the pens
+    constexpr std::array signs{"——", "–\u00a0–", "···", "–·–"}; // as the pens
     QStringList lines;
     for (const ToneCourse& course : courses_of(tones_of(shot)))
-        lines << QString::fromUtf8(signs[std::size_t(lines.size()) % signs.size()]) + QLatin1Char(' ') +
+        lines << QString::fromUtf8(signs[std::size_t(lines.size()) % signs.size()]) + QChar(QChar::Nbsp) +
                      name_of(course.value);
-    return lines.join(QStringLiteral("   "));
+    return lines.join(QStringLiteral("  "));
 }
 
 bool ToneMeter::has(const Shot& shot) const
