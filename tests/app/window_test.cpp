@@ -6,8 +6,11 @@
 #include "core/steps/pace/pace_edits.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
+#include "tests/support/dng.h"
 #include "tests/support/photos.h"
 
+#include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
 #include <QAction>
 #include <QComboBox>
 #include <QDropEvent>
@@ -447,4 +450,42 @@ TEST_CASE("what the picture shows is what render makes", "[window][picture]")
         for (int x = 0; x < made.width(); ++x)
             different += made.pixel(x, y) != shown.pixel(corner.x() + x, corner.y() + y);
     CHECK(different == 0);
+}
+
+TEST_CASE("a raw photo, a drawing and a scan become one film", "[window][format]")
+{
+    Person p;
+    cv::Mat3f light(160, 240, cv::Vec3f(0.1F, 0.2F, 0.4F));
+    write_dng(p.folder() / "m" / "a_001.dng", light);
+    write_bytes(p.folder() / "m" / "a_002.svg",
+                "<svg xmlns='http://www.w3.org/2000/svg' width='240' height='160'><rect width='240' height='160' "
+                "fill='#30a040'/></svg>");
+    write_picture(p.folder() / "m" / "a_003.png", cv::Mat(160, 240, CV_16UC3, cv::Scalar(10000, 20000, 30000)));
+    p.bring_in(p.folder() / "m");
+    REQUIRE(photos_in_film(*p.window().viewing().shot()) == 3);
+    p.wait_for_pictures();
+    p.window().viewing().set_step("export");
+    p.choose(QStringLiteral("Format"), QStringLiteral("Numbered stills, PNG (.png)"));
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "out_%04d.png"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the stills"))->isEnabled(); },
+                 QStringLiteral("it can be exported"));
+    p.click(QStringLiteral("Export the stills"));
+    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); },
+                 QStringLiteral("it is written"));
+    CHECK(text_of(p, "What will be written").contains(QStringLiteral("written")));
+    const auto frame = [&](int n) {
+        return cv::imread((p.folder() / ("out_000" + std::to_string(n) + ".png")).native());
+    };
+    REQUIRE_FALSE(frame(1).empty());
+    const cv::Vec3b raw = frame(1).at<cv::Vec3b>(80, 120);
+    CHECK(raw[2] > raw[1]);
+    CHECK(raw[1] > raw[0]);
+    bool drawn = false, scan = false;
+    for (int n = 2; !frame(n).empty(); ++n) {
+        const cv::Vec3b c = frame(n).at<cv::Vec3b>(80, 120);
+        drawn = drawn || cv::norm(c - cv::Vec3b(0x40, 0xa0, 0x30), cv::NORM_INF) <= 1;
+        scan = scan || std::abs(c[1] - 20000 / 257) <= 1;
+    }
+    CHECK(drawn);
+    CHECK(scan);
 }

@@ -132,7 +132,9 @@ TEST_CASE("what steps measured of a photo goes with it through every edit, and o
                 const bool lost = std::find(edit.lost.begin(), edit.lost.end(), int(at)) != edit.lost.end();
                 for (const StepCoding& c : photo_step_codings()) {
                     CAPTURE(edit.name, at, c.type->key);
-                    CHECK(has(p, c) == (!lost || (edit.may_lie && std::string_view(c.type->key) == "alignment")));
+                    const std::string_view key = c.type->key;
+                    const bool decided = key == "tone_anchor"; // by hand, whatever the photo shows
+                    CHECK(has(p, c) == (decided || !lost || (edit.may_lie && key == "alignment")));
                 }
                 ++at;
             }

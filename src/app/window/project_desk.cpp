@@ -1,6 +1,7 @@
 #include "app/window/project_desk.h"
 
 #include "app/window/notice_bar.h"
+#include "core/source/decode.h"
 #include "demo/demo.h"
 
 #include <QAbstractButton>
@@ -11,6 +12,21 @@
 #include <utility>
 
 namespace frenlo::app {
+
+namespace {
+
+/// "*.jpg *.JPG *.png …", for the file dialog.
+QString photo_patterns()
+{
+    QStringList patterns;
+    for (const std::string_view ending : photo_extensions()) {
+        const QString e = QString::fromUtf8(ending.data(), qsizetype(ending.size()));
+        patterns << QLatin1Char('*') + e << QLatin1Char('*') + e.toUpper();
+    }
+    return patterns.join(QLatin1Char(' '));
+}
+
+}
 
 ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& session, NoticeBar& notice,
                          QWidget& window)
@@ -113,8 +129,7 @@ void ProjectDesk::ask_folder()
 void ProjectDesk::ask_run()
 {
     auto* dialog =
-        new QFileDialog(&window_, tr("Choose one photo of the run"), {},
-                        tr("Photos (*.jpg *.jpeg *.png *.tif *.tiff *.webp *.JPG *.JPEG *.PNG *.TIF *.TIFF)"));
+        new QFileDialog(&window_, tr("Choose one photo of the run"), {}, tr("Photos (%1)").arg(photo_patterns()));
     dialog->setFileMode(QFileDialog::ExistingFile);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& photo) { take_in({from_qt(photo)}); });

@@ -32,6 +32,23 @@ void linear_row(const Channel* from, int pixels, float* to)
     }
 }
 
+/// Floats are linear already.
+template <int channels>
+CanvasRows rows_of_floats(const cv::Mat& pixels)
+{
+    return {pixels.size(),
+            [pixels](int y, int begin, int end, float* to) {
+                const float* from = pixels.ptr<float>(y) + std::ptrdiff_t(begin) * channels;
+                for (int x = begin; x < end; ++x, from += channels, to += 4) {
+                    to[3] = channels == 4 ? from[3] : 1;
+                    for (int c = 0; c < 3; ++c)
+                        to[c] = channels == 4 ? from[c] * to[3] : from[c];
+                }
+            },
+            channels == 3,
+            {}};
+}
+
 template <class Channel, int channels>
 CanvasRows rows_of(const cv::Mat& pixels)
 {
@@ -166,6 +183,10 @@ CanvasRows linear_rows(const cv::Mat& pixels, Depth result)
         return rows_of<std::uint16_t, 3>(pixels);
     case CV_16UC4:
         return rows_of<std::uint16_t, 4>(pixels);
+    case CV_32FC3:
+        return rows_of_floats<3>(pixels);
+    case CV_32FC4:
+        return rows_of_floats<4>(pixels);
     default:
         CV_Error(cv::Error::StsUnsupportedFormat, "pixels of another kind");
     }

@@ -198,7 +198,7 @@ Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result, c
 /// Nothing is done to its pixels.
 bool untouched(const Drawing& d, const FrameRequest& request)
 {
-    const bool kept = d.pixels.channels() == 3 || (request.alpha && !d.photo->backdrop);
+    const bool kept = d.pixels.depth() != CV_32F && (d.pixels.channels() == 3 || (request.alpha && !d.photo->backdrop));
     return kept && d.pixels.size() == request.size && d.photo->stages.entries().empty() &&
            d.at == cv::Rect({0, 0}, request.size) && d.to_pixels == Transform::eye();
 }

@@ -1,7 +1,9 @@
 #include "core/source/camera_thumbnail.h"
 
 #include "core/source/decode.h"
+#include "core/source/decode_raw.h"
 #include "core/source/metadata.h"
+#include "core/source/photo_source.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,10 +12,15 @@ namespace frenlo {
 
 cv::Mat camera_thumbnail(const PhotoFile& photo)
 {
-    const ThumbnailBytes bytes = camera_thumbnail_bytes(photo.file);
+    ThumbnailBytes bytes;
+    int orientation = photo.orientation;
+    if (photo.format == PhotoFormat::raw)
+        bytes.jpeg = raw_preview(photo.file, orientation);
+    else
+        bytes = camera_thumbnail_bytes(photo.file);
     if (bytes.jpeg.empty())
         return {};
-    auto decoded = decode_bytes(bytes.jpeg, photo.orientation, {}, photo.file);
+    auto decoded = decode_bytes(bytes.jpeg, orientation, {thumbnail_side, 1}, photo.file);
     if (!decoded)
         return {};
     into_srgb(decoded->pixels, bytes.colours);

@@ -131,12 +131,32 @@ std::string profile_problem(const SourceColours& colours)
 
 std::string into_srgb(cv::Mat& pixels, const SourceColours& colours)
 {
-    if (colours == SourceColours() || pixels.empty())
+    if (colours == SourceColours() || pixels.empty() || pixels.depth() == CV_32F)
         return {};
     const Profile profile = profile_of(colours);
     const bool used = profile && (is_grey(profile) ? grey_into_srgb(pixels, profile)
                                                    : is_rgb(profile) && rgb_into_srgb(pixels, profile));
     return used ? std::string() : profile_problem(colours);
+}
+
+std::string icc_of_primaries(const std::array<float, 6>& xy)
+{
+    const cmsCIExyY white{0.3127, 0.3290, 1};
+    const cmsCIExyYTRIPLE primaries{{xy[0], xy[1], 1}, {xy[2], xy[3], 1}, {xy[4], xy[5], 1}};
+    const std::array<double, 5> curve{2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045}; // IEC 61966-2-1
+    cmsToneCurve* const one = cmsBuildParametricToneCurve(nullptr, 4, curve.data());
+    std::array<cmsToneCurve*, 3> curves{one, one, one};
+    const cmsHPROFILE profile = cmsCreateRGBProfile(&white, &primaries, curves.data());
+    cmsFreeToneCurve(one);
+    std::string icc;
+    cmsUInt32Number size = 0;
+    if (profile && cmsSaveProfileToMem(profile, nullptr, &size)) {
+        icc.resize(size);
+        if (!cmsSaveProfileToMem(profile, icc.data(), &size))
+            icc.clear();
+    }
+    cmsCloseProfile(profile);
+    return icc;
 }
 
 }

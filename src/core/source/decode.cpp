@@ -3,11 +3,14 @@
 #include "core/base/input_file.h"
 #include "core/source/colour_profile.h"
 #include "core/source/decoders.h"
+#include "core/source/transfer.h"
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgcodecs.hpp>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
+#include <cmath>
 #include <new>
 
 namespace frenlo {
@@ -20,6 +23,20 @@ tl::unexpected<Problem> too_little_memory(const std::filesystem::path& file)
 {
     return problem("there is too little memory for the photo", file,
                    "Close other programs, or make a smaller copy of it");
+}
+
+cv::Mat in_sixteen_bits(const cv::Mat& linear)
+{
+    cv::Mat out(linear.size(), CV_MAKETYPE(CV_16U, linear.channels()));
+    const int channels = linear.channels();
+    tbb::parallel_for(0, linear.rows, [&](int y) {
+        const auto* from = linear.ptr<float>(y);
+        auto* to = out.ptr<std::uint16_t>(y);
+        for (int i = 0; i < linear.cols * channels; ++i)
+            to[i] = channels == 4 && i % 4 == 3 ? std::uint16_t(std::lround(std::clamp(from[i], 0.0F, 1.0F) * 65'535))
+                                                : encoded_channel<std::uint16_t>(double(from[i]));
+    });
+    return out;
 }
 
 cv::Mat oriented(cv::Mat m, int orientation)
@@ -77,11 +94,11 @@ tl::unexpected<Problem> unreadable(const std::string& why, const std::filesystem
 }
 
 Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::Size at_least,
-                                  const std::filesystem::path& file)
+                                  const std::filesystem::path& file, Numbers numbers)
 {
     if (bytes.empty())
         return problem("the file is empty", file, "Copy it from the card again, or leave it out");
-    const Decoder* decoder = decoder_for(bytes);
+    const Decoder* decoder = decoder_for(bytes, file);
     if (!decoder)
         return problem("this is not a photo that can be read", file, readable_formats() + " can be");
     if (orientation >= 5)
@@ -89,7 +106,9 @@ Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::S
     try {
         auto decoded = decoder->decode(bytes, at_least, file);
         if (decoded) // a profile that cannot be used is told when the photo is brought in (inspect.cpp)
-            into_srgb(decoded->pixels, colours_in(bytes));
+            into_srgb(decoded->pixels, decoded->colours ? *decoded->colours : colours_in(bytes));
+        if (decoded && numbers == Numbers::encoded && decoded->pixels.depth() == CV_32F)
+            decoded->pixels = in_sixteen_bits(decoded->pixels);
         if (decoded)
             decoded->pixels = oriented(std::move(decoded->pixels), orientation);
         return decoded;
@@ -100,7 +119,7 @@ Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::S
     }
 }
 
-Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least)
+Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least, Numbers numbers)
 {
     try {
         InputFile in(photo.file);
@@ -113,7 +132,8 @@ Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least)
         cv::Mat bytes(1, static_cast<int>(in.stamp().bytes),
                       CV_8U); // memory of pictures, for the file too: it is as large as one
         const std::size_t size = in.read(reinterpret_cast<char*>(bytes.data), in.stamp().bytes);
-        return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file);
+        return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file,
+                            numbers);
     } catch (const Failure& failure) {
         return tl::unexpected(failure.problem());
     } catch (const std::exception&) { // of OpenCV and of the library alike: there is nothing else here that can fail

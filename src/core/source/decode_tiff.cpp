@@ -12,7 +12,7 @@ namespace frenlo {
 
 namespace {
 
-/// Grey or R G B, with or without alpha, 8 or 16 bit: taken as stored. Everything else goes through libtiff's own
+/// Grey or R G B, with or without alpha, 8, 16 or 32 bit: taken as stored. Everything else goes through libtiff's own
 /// conversion to 8-bit R G B A.
 bool is_plain(TIFF* t, const TiffLayout& l)
 {
@@ -21,7 +21,7 @@ bool is_plain(TIFF* t, const TiffLayout& l)
         (grey && l.samples <= 2) || (l.photometric == PHOTOMETRIC_RGB && (l.samples == 3 || l.samples == 4));
     std::uint16_t compression = COMPRESSION_NONE;
     TIFFGetFieldDefaulted(t, TIFFTAG_COMPRESSION, &compression);
-    return known && (l.bits == 8 || l.bits == 16) && TIFFIsCODECConfigured(compression) != 0;
+    return known && (l.bits == 8 || l.bits == 16 || l.bits == 32) && TIFFIsCODECConfigured(compression) != 0;
 }
 
 /// Reads all pieces; false where one is missing or damaged, the others stay.
@@ -84,6 +84,30 @@ void unmultiply(cv::Mat& bgra)
     });
 }
 
+void unmultiply(cv::Mat& bgra)
+{
+    if (bgra.depth() == CV_32F)
+        bgra.forEach<cv::Vec4f>([](cv::Vec4f& p, const int*) {
+            for (int c = 0; c < 3 && p[3] > 0; ++c)
+                p[c] /= p[3];
+        });
+    else
+        bgra.depth() == CV_16U ? unmultiply<std::uint16_t>(bgra) : unmultiply<std::uint8_t>(bgra);
+}
+
+/// Whole numbers of 32 bits, which stand where floats would: the 16 that a photo has use for.
+cv::Mat upper_half(const cv::Mat& numbers)
+{
+    cv::Mat half(numbers.size(), CV_MAKETYPE(CV_16U, numbers.channels()));
+    for (int y = 0; y < half.rows; ++y) {
+        const auto* from = numbers.ptr<std::uint32_t>(y);
+        auto* to = half.ptr<std::uint16_t>(y);
+        for (int i = 0; i < half.cols * half.channels(); ++i)
+            to[i] = std::uint16_t(from[i] >> 16U);
+    }
+    return half;
+}
+
 void to_bgr(cv::Mat& m, const TiffLayout& l)
 {
     if (l.photometric == PHOTOMETRIC_MINISWHITE) { // of the grey, not of alpha
@@ -140,12 +164,15 @@ Result<DecodedPhoto> decode_tiff(std::string_view bytes, cv::Size, const std::fi
     cv::Mat pixels;
     bool whole = false;
     if (is_plain(tiff.get(), l)) {
-        pixels = cv::Mat::zeros(l.size, CV_MAKETYPE(l.bits == 16 ? CV_16U : CV_8U, l.samples));
-        whole = l.bits == 16 ? read_plain<std::uint16_t>(tiff.get(), l, pixels)
-                             : read_plain<std::uint8_t>(tiff.get(), l, pixels);
+        pixels = cv::Mat::zeros(l.size, CV_MAKETYPE(l.bits == 32 ? CV_32F : l.bits == 16 ? CV_16U : CV_8U, l.samples));
+        whole = l.bits == 32   ? read_plain<std::uint32_t>(tiff.get(), l, pixels)
+                : l.bits == 16 ? read_plain<std::uint16_t>(tiff.get(), l, pixels)
+                               : read_plain<std::uint8_t>(tiff.get(), l, pixels);
+        if (l.bits == 32 && l.sample_format != SAMPLEFORMAT_IEEEFP)
+            pixels = upper_half(pixels);
         to_bgr(pixels, l);
         if (l.alpha == TiffAlpha::associated)
-            l.bits == 16 ? unmultiply<std::uint16_t>(pixels) : unmultiply<std::uint8_t>(pixels);
+            unmultiply(pixels);
     } else {
         whole = read_converted(tiff.get(), l, pixels);
         if (pixels.empty())

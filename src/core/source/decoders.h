@@ -45,13 +45,22 @@ struct Decoder
 
 std::span<const Decoder> decoders();
 const Decoder* decoder_of(PhotoFormat format);
-/// That which knows these first bytes.
-const Decoder* decoder_for(std::string_view first);
+/// That which knows these first bytes; of several the one that the file's name speaks for.
+const Decoder* decoder_for(std::string_view first, const std::filesystem::path& file = {});
 
 Decoder jpeg_decoder();
 Decoder png_decoder();
 Decoder tiff_decoder();
 Decoder webp_decoder();
+Decoder heif_decoder();
+Decoder jxl_decoder();
+Decoder exr_decoder();
+Decoder pnm_decoder();
+Decoder raw_decoder();
+Decoder svg_decoder();
+
+/// The file's bytes, or the first ones. Throws Failure.
+std::string whole_file(const std::filesystem::path& file, std::size_t most = std::size_t(1) << 31);
 
 /// Of a header, 0 beyond its end.
 inline std::uint8_t byte_at(std::string_view s, std::size_t at)

@@ -104,7 +104,7 @@ Inspected inspect(const fs::path& file)
         return empty;
     }
     const Ends ends = ends_of(file);
-    const Decoder* decoder = ends.readable ? decoder_for(ends.first) : nullptr;
+    const Decoder* decoder = ends.readable ? decoder_for(ends.first, file) : nullptr;
     if (!decoder || !named_so) { // only what is named as a photo is one: TIFF's first bytes stand in other files too
         Inspected other = ends.readable ? flawed(photo, PhotoState::not_a_photo, FindingKind::not_a_photo,
                                                  name + " is not a photo, whatever its name says.")

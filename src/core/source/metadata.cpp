@@ -18,6 +18,9 @@ void prepare_exiv2()
     static std::mutex xmp_mutex;
     std::call_once(once, [] {
         Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
+#ifdef EXV_ENABLE_BMFF
+        Exiv2::enableBMFF(true); // HEIF, AVIF and JPEG XL
+#endif
         Exiv2::XmpParser::initialize(
             [](void* mutex, bool lock) {
                 auto* m = static_cast<std::mutex*>(mutex);

@@ -33,7 +33,13 @@ enum class PhotoFormat
     jpeg,
     png,
     tiff,
-    webp
+    webp,
+    heif, ///< and AVIF
+    jxl,
+    exr,
+    pnm,
+    raw, ///< a camera's
+    svg
 };
 
 /// How the photo was taken, as the camera wrote it down: rounded ("1/50" stands for 2^(-17/3) s).
@@ -73,7 +79,8 @@ inline std::size_t hash_value(const CaptureTime& t)
 template <>
 struct Words<PhotoFormat>
 {
-    static constexpr std::array<std::string_view, 4> words{"jpeg", "png", "tiff", "webp"};
+    static constexpr std::array<std::string_view, 10> words{"jpeg", "png", "tiff", "webp", "heif",
+                                                            "jxl",  "exr", "pnm",  "raw",  "svg"};
 };
 template <>
 struct Fields<Exposure>

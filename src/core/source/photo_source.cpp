@@ -24,7 +24,7 @@ cv::Size within_side(cv::Size shape, int side)
 
 Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const
 {
-    auto decoded = decode(photo, at_least);
+    auto decoded = decode(photo, at_least, Numbers::wide);
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     if (!decoded->flaw.empty() && damage == Damage::refuse)
@@ -98,10 +98,11 @@ Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least, Dama
 {
     for (const auto kind : {PreviewKind::thumbnail, PreviewKind::preview}) {
         const cv::Size have = within_side(photo.size, side_of(kind));
-        if (have == photo.size || (have.width >= at_least.width && have.height >= at_least.height))
+        const bool no_more = have == photo.size && photo.format != PhotoFormat::svg; // drawings have any size
+        if (no_more || (have.width >= at_least.width && have.height >= at_least.height))
             return get(photo, kind);
     }
-    auto decoded = decode(photo, at_least);
+    auto decoded = decode(photo, at_least, Numbers::wide);
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     return std::move(decoded->pixels);

@@ -20,7 +20,7 @@ class PhotoSource
 {
 public:
     virtual ~PhotoSource() = default;
-    /// Pixels as decode.h says, at least this large where the photo is, of the whole photo.
+    /// Pixels as decode.h says, also wide, at least this large where the photo is, of the whole photo.
     [[nodiscard]] virtual Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const = 0;
 };
 

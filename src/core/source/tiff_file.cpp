@@ -112,11 +112,15 @@ std::string TiffLayout::unreadable() const
 {
     if (size.empty())
         return "the picture has no size";
-    if (sample_format != SAMPLEFORMAT_UINT && sample_format != SAMPLEFORMAT_VOID)
-        return sample_format == SAMPLEFORMAT_IEEEFP ? "its values are floating point numbers"
-                                                    : "its values are not plain whole numbers";
-    if (bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16)
-        return "it has " + std::to_string(bits) + " bits a channel, neither 8 nor 16";
+    const bool floats = sample_format == SAMPLEFORMAT_IEEEFP;
+    if (!floats && sample_format != SAMPLEFORMAT_UINT && sample_format != SAMPLEFORMAT_VOID)
+        return "its values are not plain numbers";
+    if (floats && bits != 32)
+        return "its values are floating point numbers of " + std::to_string(bits) + " bits, not 32";
+    if ((floats || bits == 32) && photometric != PHOTOMETRIC_MINISBLACK && photometric != PHOTOMETRIC_RGB)
+        return "its values of 32 bits are neither grey nor red, green and blue";
+    if (!floats && bits != 1 && bits != 2 && bits != 4 && bits != 8 && bits != 16 && bits != 32)
+        return "it has " + std::to_string(bits) + " bits a channel, which no photo has";
     if (photometric == PHOTOMETRIC_CFA || photometric == 34892) // DNG 1.6: colour filter array, linear raw
         return "it is a raw photo";
     return {};

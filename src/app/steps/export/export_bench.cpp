@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "app/work/lengths.h"
+#include "core/base/folders.h"
 #include "core/base/text.h"
 #include "core/time/timecode.h"
 
@@ -237,11 +238,16 @@ QWidget* ExportBench::run_part()
     for (QWidget* w : std::initializer_list<QWidget*>{go_, hold_before_, stop_})
         row->addWidget(w);
     row->addWidget(progress_, 1);
-    row->addWidget(state_);
-    row->addWidget(play_);
-    row->addWidget(show_folder_);
     row->addStretch();
     column->addLayout(row);
+    // The result has a line of its own, however long its name is.
+    auto* result = new QHBoxLayout;
+    result->setSpacing(gap);
+    state_->setWordWrap(true);
+    result->addWidget(play_);
+    result->addWidget(show_folder_);
+    result->addWidget(state_, 1);
+    column->addLayout(result);
 
     connect(go_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::stop); });
     connect(hold_before_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::hold_before); });
@@ -321,7 +327,9 @@ QString ExportBench::proposed_file() const
 {
     const Shot* shot = viewing_.shot();
     QString folder = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation);
-    if (!session_.file().empty())
+    // Beside the project; but films are not hidden where Frenlo keeps its own things, the demo among them.
+    const auto own = data_folder().native() + '/';
+    if (!session_.file().empty() && !session_.file().native().starts_with(own))
         folder = to_qt(session_.file().parent_path());
     QString name = shot ? QString::fromStdString(shot->name) : tr("film");
     name.replace(QLatin1Char('/'), QLatin1Char('-'));
@@ -505,6 +513,12 @@ void ExportBench::show_finished()
                                  ? tr("%n frame(s)", nullptr, int(r.plan.frames))
                                  : tr("%n picture(s)", nullptr, int(r.plan.frames)))
                         .arg(QString::fromStdString(shown_bytes(r.bytes))));
+    ++plan_number_; // what is still being worked out is an estimate of what is there by now
+    plan_->setText(tr("%1 at %2 fps · %3 × %4 · written, %5")
+                       .arg(length_in_full(r.plan.frames, r.plan.rate), QString::fromStdString(r.plan.rate.text()))
+                       .arg(r.plan.size.width)
+                       .arg(r.plan.size.height)
+                       .arg(QString::fromStdString(shown_bytes(r.bytes))));
     plan_notes_.clear();
     for (const auto& p : r.problems)
         plan_notes_ << QString::fromStdString(p.text());

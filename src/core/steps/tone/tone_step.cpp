@@ -14,7 +14,7 @@ void follow(const ShotEdit& edit)
     for (std::size_t i = 0; i < edit.now.photos.size(); ++i) {
         const ShotPhoto* old = edit.photo_before(i);
         const bool carried_over = !old || old->steps.shares<ToneLight>(edit.now.photos[i].steps);
-        if (edit.now.photos[i].steps.has<ToneLight>() && carried_over && old && !edit.seen_as_before(i))
+        if (edit.now.photos[i].steps.has<ToneLight>() && carried_over && !edit.seen_as_before(i))
             edit.now.photos.edit(i).steps.drop<ToneLight>();
     }
 }

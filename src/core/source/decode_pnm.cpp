@@ -1,0 +1,74 @@
+#include "core/source/decoders.h"
+
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include <sstream>
+
+namespace frenlo {
+
+namespace {
+
+/// Width and height, after comments; 0x0 where they cannot be read. Netpbm's formats: P1 to P6.
+cv::Size size_in(std::string_view first)
+{
+    std::istringstream in{std::string(first.substr(2))};
+    const auto number = [&] {
+        for (in >> std::ws; in.peek() == '#'; in >> std::ws)
+            in.ignore(4096, '\n');
+        std::int64_t n = 0;
+        in >> n;
+        return in && n > 0 && n < 1 << 30 ? int(n) : 0;
+    };
+    const int width = number(), height = number();
+    return {width, height};
+}
+
+Result<DecodedPhoto> decode_pnm(std::string_view bytes, cv::Size, const std::filesystem::path& file)
+{
+    const cv::Size size = size_in(bytes);
+    if (size.empty())
+        return unreadable("its header is damaged", file);
+    if (auto too_large = size_problem(size, file))
+        return tl::unexpected(std::move(*too_large));
+    if (auto lie = claim_problem(size, bytes.size(), file))
+        return tl::unexpected(std::move(*lie));
+    const cv::Mat data(1, int(bytes.size()), CV_8U, const_cast<char*>(bytes.data()));
+    cv::Mat pixels = cv::imdecode(data, cv::IMREAD_UNCHANGED);
+    if (pixels.empty())
+        return unreadable("it is damaged or cut off", file);
+    if (pixels.channels() == 1)
+        cv::cvtColor(pixels, pixels, cv::COLOR_GRAY2BGR);
+    return DecodedPhoto{pixels, {}};
+}
+
+std::string look_into(PhotoFile& photo, bool)
+{
+    const std::string bytes = whole_file(photo.file, 4096);
+    photo.size = size_in(bytes);
+    photo.orientation = 1;
+    if (photo.size.empty())
+        return "its header is damaged";
+    // Of plain numbers two bytes a value at least, of binary ones what they take.
+    const auto values = std::uintmax_t(photo.size.width) * std::uintmax_t(photo.size.height);
+    const std::uintmax_t least = bytes[1] == '6' ? 3 * values : bytes[1] == '5' ? values : values / 8;
+    return photo.bytes < least ? std::string(cut_off_flaw) : std::string();
+}
+
+}
+
+Decoder pnm_decoder()
+{
+    return {.format = PhotoFormat::pnm,
+            .name = "PNM",
+            .endings = {".ppm", ".pgm", ".pbm", ".pnm"},
+            .knows =
+                [](std::string_view first) {
+                    return first.size() > 2 && first[0] == 'P' && first[1] >= '1' && first[1] <= '6' &&
+                           (first[2] == '\n' || first[2] == ' ' || first[2] == '\r' || first[2] == '\t');
+                },
+            .decode = decode_pnm,
+            .look_into = look_into};
+}
+
+}
