@@ -94,6 +94,8 @@ Result<DecodedPhoto> decode_heif(std::string_view bytes, cv::Size, const std::fi
         return unreadable(picture.wrong, file);
     if (auto too_large = size_problem(picture.size(), file))
         return tl::unexpected(std::move(*too_large));
+    if (auto lie = claim_problem(picture.size(), bytes.size(), file))
+        return tl::unexpected(std::move(*lie));
     const int bits = heif_image_handle_get_luma_bits_per_pixel(picture.handle.get());
     const bool alpha = picture.alpha(), deep = bits > 8;
     const heif_chroma wanted = deep ? (alpha ? heif_chroma_interleaved_RRGGBBAA_LE : heif_chroma_interleaved_RRGGBB_LE)

@@ -79,6 +79,8 @@ Result<DecodedPhoto> decode_jxl(std::string_view bytes, cv::Size, const std::fil
     const cv::Size size = size_of(header);
     if (auto too_large = size_problem(size, file))
         return tl::unexpected(std::move(*too_large));
+    if (auto lie = claim_problem(size, bytes.size(), file))
+        return tl::unexpected(std::move(*lie));
     const bool alpha = header.info.alpha_bits > 0, eight = header.info.bits_per_sample <= 8;
     const int depth = header.linear ? CV_32F : eight ? CV_8U : CV_16U;
     const JxlPixelFormat format{alpha ? 4U : 3U,
