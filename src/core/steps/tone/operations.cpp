@@ -152,10 +152,12 @@ std::vector<AnchorSuggestion> suggested_anchors(const Shot& shot)
         dark = dark && stops(*dark) <= stops(here) ? dark : here;
         bright = bright && stops(*bright) >= stops(here) ? bright : here;
     }
-    for (const auto& [photo, why] : {std::pair(dark, Why::darkest), std::pair(bright, Why::brightest),
-                                     std::pair(first, Why::first), std::pair(last, Why::last)})
-        if (photo && std::none_of(all.begin(), all.end(), [&](const AnchorSuggestion& s) { return s.photo == *photo; }))
-            all.push_back({*photo, why});
+    for (const auto& one : {std::pair(dark, Why::darkest), std::pair(bright, Why::brightest),
+                            std::pair(first, Why::first), std::pair(last, Why::last)}) {
+        const auto known = [&](const AnchorSuggestion& s) { return s.photo == *one.first; };
+        if (one.first && std::none_of(all.begin(), all.end(), known))
+            all.push_back({*one.first, one.second});
+    }
     std::sort(all.begin(), all.end(),
               [](const AnchorSuggestion& a, const AnchorSuggestion& b) { return a.photo < b.photo; });
     return all;
