@@ -40,7 +40,7 @@ cv::Mat1f tones_standing_out(const Canvas& small)
     const cv::Mat variance = cv::max(mean(stops.mul(stops)) - middle.mul(middle), 0.0);
     const cv::Mat share = variance / (variance + edge_stops * edge_stops);
     const cv::Mat offset = middle - share.mul(middle);
-    const cv::Mat out = stops - (mean(share).mul(stops) + mean(offset));
+    cv::Mat out = stops - (mean(share).mul(stops) + mean(offset));
     return out;
 }
 

@@ -6,6 +6,7 @@
 #include "core/steps/tone/seen_before_tone.h"
 #include "core/steps/tone/tone_blend.h"
 
+#include <opencv2/core.hpp>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>

@@ -255,14 +255,15 @@ private:
     {
         int transparent = 0;
         for (int i = 0; i < count; ++i) {
-            pixels_.b[std::size_t(i)] = bgra[4 * i];
-            pixels_.g[std::size_t(i)] = bgra[4 * i + 1];
-            pixels_.r[std::size_t(i)] = bgra[4 * i + 2];
-            transparent |= int(bgra[4 * i + 3] != 1);
+            const float* p = bgra + std::ptrdiff_t(4) * i;
+            pixels_.b[std::size_t(i)] = p[0];
+            pixels_.g[std::size_t(i)] = p[1];
+            pixels_.r[std::size_t(i)] = p[2];
+            transparent |= int(p[3] != 1);
         }
         opaque_ = transparent == 0;
         for (int i = 0; !opaque_ && i < count; ++i) {
-            const float a = bgra[4 * i + 3], all = a > 0 ? 1 / a : 0;
+            const float a = bgra[std::ptrdiff_t(4) * i + 3], all = a > 0 ? 1 / a : 0;
             for (auto* channel : {&pixels_.b, &pixels_.g, &pixels_.r})
                 (*channel)[std::size_t(i)] *= all;
         }
@@ -270,10 +271,11 @@ private:
     void give(float* bgra, int count) const
     {
         for (int i = 0; i < count; ++i) {
-            const float a = opaque_ ? 1.0F : bgra[4 * i + 3];
-            bgra[4 * i] = pixels_.b[std::size_t(i)] * a;
-            bgra[4 * i + 1] = pixels_.g[std::size_t(i)] * a;
-            bgra[4 * i + 2] = pixels_.r[std::size_t(i)] * a;
+            float* p = bgra + std::ptrdiff_t(4) * i;
+            const float a = opaque_ ? 1.0F : p[3];
+            p[0] = pixels_.b[std::size_t(i)] * a;
+            p[1] = pixels_.g[std::size_t(i)] * a;
+            p[2] = pixels_.r[std::size_t(i)] * a;
         }
     }
 

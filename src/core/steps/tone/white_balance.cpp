@@ -171,20 +171,22 @@ std::optional<WhitePoint> white_point(const cv::Vec3d& linear_bgr)
         return std::nullopt;
     const Uv uv = uv_of(xyz);
     // Even steps of reciprocal temperature are about even steps of colour: the nearest, then halved in.
-    double best = 1e6 / daylight, step = 10, nearest = 1e9;
-    const auto distance = [&](double mired) { return cv::norm(uv - white_of(1e6 / mired)); };
-    for (double mired = 1e6 / most_kelvin; mired <= 1e6 / least_kelvin; mired += step)
-        if (const double d = distance(mired); d < nearest) {
+    constexpr double first = 1e6 / most_kelvin, last = 1e6 / least_kelvin;
+    constexpr int steps = 64, halvings = 27;
+    double best = 1e6 / daylight, step = (last - first) / steps, nearest = 1e9;
+    const auto try_at = [&](double mired) {
+        if (const double d = cv::norm(uv - white_of(1e6 / mired)); mired >= first && mired <= last && d < nearest) {
             nearest = d;
             best = mired;
         }
-    for (; step > 1e-7; step /= 2)
-        for (const double side : {best - step, best + step})
-            if (const double d = distance(side);
-                d < nearest && side >= 1e6 / most_kelvin && side <= 1e6 / least_kelvin) {
-                nearest = d;
-                best = side;
-            }
+    };
+    for (int i = 0; i <= steps; ++i)
+        try_at(first + i * step);
+    for (int i = 0; i < halvings; ++i, step /= 2) {
+        const double middle = best;
+        try_at(middle - step);
+        try_at(middle + step);
+    }
     const double kelvin = 1e6 / best;
     const double green = (uv - white_of(kelvin)).dot(across(kelvin)) / green_reach * 100;
     return WhitePoint{kelvin, std::clamp(green, -100.0, 100.0)};
