@@ -33,6 +33,7 @@ struct Camera
     void click(const char* what) { p.click(QString::fromUtf8(what)); }
     void open_demo()
     {
+        p.window().session().start({}, {}); // whatever the view before did is gone
         p.window().open(demo);
         p.wait_until([&] { return !p.window().session().is_empty(); }, QStringLiteral("the demo opens"));
     }
@@ -59,7 +60,6 @@ void sort(Camera& c)
     c.click("Files in order…");
     c.p.type_into(QStringLiteral("Folder for the files"), QStringLiteral("/home/you/films/harbour"));
     c.shot("sort-files");
-    c.p.window().session().start({}, {});
 }
 
 void pace(Camera& c)

@@ -174,7 +174,7 @@ QString DeflickerPart::figures(const Deflicker& l) const
     const auto stops = [](double s) { return QString::number(s, 'f', 3); };
     constexpr double worth_it = 0.03; // stops
     QString text = l.kind.size > 0 ? QString::fromStdString(told(l.kind)) + QStringLiteral("\n") : QString();
-    text += tr("Flicker %1 stop, measured before and after").arg(flicker_text(l));
+    text += tr("Flicker %1 stop, before and after").arg(flicker_text(l));
     if (l.corrected.each_colour || l.after.by_colour > worth_it)
         text += tr(" · in colour %1 → %2").arg(stops(l.before.by_colour), stops(l.after.by_colour));
     if (l.corrected.by_place || l.after.by_place > worth_it)

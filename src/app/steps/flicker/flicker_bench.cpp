@@ -16,7 +16,7 @@ FlickerBench::FlickerBench(Session& session, Viewing& viewing, FlickerController
       looking_(new LookingPart(viewing, flicker_controller, strips, picture))
 {
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(14, 8, 14, 8);
+    column->setContentsMargins(14, 4, 14, 4);
     column->addWidget(side_by_side(deflicker_, looking_), 1);
     column->addWidget(notice_);
     connect(&viewing, &Viewing::shot_changed, this, &FlickerBench::refresh);
