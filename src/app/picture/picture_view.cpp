@@ -13,7 +13,7 @@
 namespace frenlo::app {
 
 namespace {
-constexpr int caption = PictureView::caption_height, air = PictureView::air;
+constexpr int caption = PictureView::caption_height;
 }
 
 PictureView::PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)

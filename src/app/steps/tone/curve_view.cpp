@@ -191,8 +191,11 @@ void CurveView::paint_curve(QPainter& painter) const
     painter.setPen(QPen(c.second_ink, 1, Qt::DashLine));
     painter.drawLine(at(lowest, white_stops), at(highest, white_stops));
     QPainterPath path;
-    for (double in = lowest; in <= highest; in += 0.05)
-        in == lowest ? path.moveTo(at(in, curve_(in))) : path.lineTo(at(in, curve_(in)));
+    constexpr int pieces = 240;
+    for (int i = 0; i <= pieces; ++i) {
+        const double in = lowest + (highest - lowest) * i / pieces;
+        i == 0 ? path.moveTo(at(in, curve_(in))) : path.lineTo(at(in, curve_(in)));
+    }
     painter.setPen(QPen(c.spruce, 2.2));
     painter.drawPath(path);
     const std::array names{tr("toe"), tr("middle"), tr("shoulder")};

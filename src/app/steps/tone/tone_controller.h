@@ -5,6 +5,7 @@
 #include "core/steps/tone/tone_scopes.h"
 
 #include <QObject>
+#include <QPointF>
 
 #include <memory>
 #include <optional>
