@@ -7,7 +7,6 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMouseEvent>
 #include <QToolButton>
 #include <QWheelEvent>
 
@@ -16,10 +15,6 @@
 #include <utility>
 
 namespace frenlo::app {
-
-namespace {
-constexpr int pixels_per_step = 4;
-}
 
 ValueField::ValueField(const Spec& spec, QWidget* parent)
     : QWidget(parent), spec_(spec), value_(spec.neutral), label_(secondary(spec.name)),
@@ -31,10 +26,8 @@ ValueField::ValueField(const Spec& spec, QWidget* parent)
     row->addWidget(label_, 1);
     row->addWidget(line_);
     row->addWidget(reset_);
-    label_->setToolTip(tr("%1. Pull to the side to change it").arg(spec.tip));
-    label_->setCursor(Qt::SizeHorCursor);
+    label_->setToolTip(spec.tip);
     label_->setBuddy(line_);
-    label_->installEventFilter(this);
     reset_->setText(QStringLiteral("×"));
     reset_->setAutoRaise(true);
     reset_->setFixedSize(18, 24);
@@ -106,31 +99,6 @@ void ValueField::take_text()
     line_->setToolTip(spec_.tip);
     Q_EMIT begun();
     change_to(value);
-}
-
-bool ValueField::eventFilter(QObject* watched, QEvent* event)
-{
-    if (watched != label_)
-        return QWidget::eventFilter(watched, event);
-    if (event->type() == QEvent::MouseButtonDblClick) {
-        Q_EMIT begun();
-        change_to(spec_.neutral);
-        return true;
-    }
-    if (event->type() == QEvent::MouseButtonPress) {
-        pressed_at_ = static_cast<QMouseEvent*>(event)->pos().x();
-        pulled_from_ = value_;
-        Q_EMIT begun();
-        return true;
-    }
-    if (event->type() == QEvent::MouseMove) {
-        const auto* mouse = static_cast<QMouseEvent*>(event);
-        const double fine = mouse->modifiers() & Qt::ShiftModifier ? 0.2 : 1;
-        change_to(pulled_from_ +
-                  spec_.step * fine * std::round(double(mouse->pos().x() - pressed_at_) / pixels_per_step));
-        return true;
-    }
-    return QWidget::eventFilter(watched, event);
 }
 
 void ValueField::keyPressEvent(QKeyEvent* event)

@@ -8,8 +8,8 @@ class QToolButton;
 
 namespace frenlo::app {
 
-/// A number with its name and its unit: typed, pulled at its name, turned with the wheel or the arrow keys; a button at
-/// its end, there while it is not neutral, makes it so again.
+/// A number with its name and its unit: typed, or turned with the wheel or the arrow keys; a button at its end, there
+/// while it is not neutral, makes it so again.
 class ValueField : public QWidget
 {
     Q_OBJECT
@@ -29,11 +29,10 @@ public:
     [[nodiscard]] double value() const { return value_; }
 
 Q_SIGNALS:
-    void edited(double value); ///< again and again while it is pulled
-    void begun();              ///< before what belongs together: a pull, or one change
+    void edited(double value);
+    void begun(); ///< before what belongs together: one change, a key that is held
 
 protected:
-    bool eventFilter(QObject* watched, QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
 
@@ -47,8 +46,6 @@ private:
     QLabel* label_;
     QLineEdit* line_;
     QToolButton* reset_;
-    double pulled_from_ = 0;
-    int pressed_at_ = 0;
     int wheeled_ = 0; ///< eighths of a degree that are not yet a step
 };
 

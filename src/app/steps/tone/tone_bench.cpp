@@ -78,7 +78,10 @@ ToneBench::ToneBench(Session& session, Viewing& viewing, ToneController& tone_co
     connect(anchors_, &AnchorRow::show_both_changed, &picture, qOverload<>(&QWidget::update));
     connect(&picture, &PictureView::tool_changed, this,
             [this] { grey_->setChecked(grey_tool_ && picture_.tool() == grey_tool_.get()); });
-    connect(&viewing, &Viewing::shot_changed, this, &ToneBench::refresh);
+    connect(&viewing, &Viewing::shot_changed, this, [this] {
+        legend_.reset();
+        refresh();
+    });
     connect(&viewing, &Viewing::playhead_changed, this, &ToneBench::refresh);
     connect(&tone_controller, &ToneController::changed, this, &ToneBench::refresh);
     connect(&tone_controller, &ToneController::looked, this, &ToneBench::show_looks);
@@ -145,8 +148,10 @@ void ToneBench::show_looks()
     if (const auto& figures = tone_controller_.figures())
         text += QLatin1Char('\n') +
                 tr("flicker %1 stop, toned %2").arg(figures->flicker, 0, 'f', 3).arg(figures->toned, 0, 'f', 3);
-    if (const QString legend = legend_of(*viewing_.shot()); !legend.isEmpty())
-        text += QLatin1Char('\n') + legend; // of the lines below the rows of the Sheet
+    if (!legend_)
+        legend_ = legend_of(*viewing_.shot());
+    if (!legend_->isEmpty())
+        text += QLatin1Char('\n') + *legend_;
     figures_->setText(text);
 }
 

@@ -8,6 +8,7 @@
 
 #include <filesystem>
 #include <memory>
+#include <optional>
 
 class QLabel;
 class QPushButton;
@@ -52,7 +53,8 @@ private:
     QPushButton* as_shot_;
     AnchorRow* anchors_;
     std::unique_ptr<GreyTool> grey_tool_;
-    QTimer look_; ///< not at every frame that plays
+    std::optional<QString> legend_; ///< of the lines below the rows of the Sheet, of this shot
+    QTimer look_;                   ///< not at every frame that plays
 };
 
 }

@@ -148,8 +148,9 @@ void ToneController::look()
 void ToneController::look_at_flicker()
 {
     const ShotPtr shot = shot_now();
-    if (shot == figures_of_ || flicker_.running())
+    if (shot == figures_of_)
         return;
+    flicker_.forget(); // of a tone that is no longer set
     figures_of_ = shot;
     figures_.reset();
     if (!is_toned(*shot))

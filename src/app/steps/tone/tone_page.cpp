@@ -20,7 +20,8 @@ class TonePage : public StepPage, public PictureStep
 {
 public:
     explicit TonePage(const Services& s)
-        : viewing_(s.viewing), picture_(s.picture), controller_(s.background, s.session, s.viewing, s.store),
+        : session_(s.session), viewing_(s.viewing), picture_(s.picture),
+          controller_(s.background, s.session, s.viewing, s.store),
           bench_(new ToneBench(s.session, s.viewing, controller_, s.picture, s.kept))
     {
         connect(bench_, &ToneBench::show_photo, this, &StepPage::show_photo);
@@ -59,7 +60,11 @@ public:
         const PhotoIndex here = viewing_.shown_photo();
         if (!shot || !bench_->anchors().both_shown())
             return std::nullopt;
-        const auto anchors = anchors_of(*shot);
+        if (const ShotPtr now = session_.project().shots[viewing_.shot_index().at()]; now != anchors_seen_) {
+            anchors_seen_ = now; // asked for several times a painting
+            anchors_ = anchors_of(*shot);
+        }
+        const auto& anchors = anchors_;
         if (anchors.size() < 2)
             return std::nullopt;
         const auto nearest = std::min_element(anchors.begin(), anchors.end(), [&](PhotoIndex a, PhotoIndex b) {
@@ -106,12 +111,15 @@ public:
     void left() override { clipped_ = false; }
 
 private:
+    Session& session_;
     Viewing& viewing_;
     PictureView& picture_;
     ToneController controller_;
     ToneMeter meter_;
     ToneBench* bench_;
     bool clipped_ = false;
+    mutable ShotPtr anchors_seen_; ///< that anchors_ are of
+    mutable std::vector<PhotoIndex> anchors_;
 };
 
 }
