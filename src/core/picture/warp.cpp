@@ -1,7 +1,7 @@
 #include "core/picture/warp.h"
 
-#include "core/base/wide_loops.h"
 #include "core/picture/scale.h"
+#include "core/picture/warp_loops.h"
 
 #include <opencv2/core.hpp>
 
@@ -17,117 +17,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr double lobes = 3;
 constexpr double spare = 1.25; ///< pixels a result pixel that a photo made smaller keeps for the warp
-constexpr int phases = 128;    ///< positions between two pixels for which the kernel is worked out
-
-/// Four channels of one pixel, and of two beside each other.
-using Pixel = float __attribute__((vector_size(16)));
-using TwoPixels = float __attribute__((vector_size(32)));
-
-// By reference: vectors as wide as these are returned in other ways by machines of other ages.
-template <class Vector>
-[[gnu::always_inline]] inline void load(Vector& v, const float* from)
-{
-    __builtin_memcpy(&v, from, sizeof v);
-}
-template <class Vector>
-[[gnu::always_inline]] inline void add_product(Vector& sum, const float* from, const float* weights)
-{
-    Vector v, w;
-    load(v, from);
-    load(w, weights);
-    sum += v * w;
-}
-double lanczos(double x)
-{
-    if (std::abs(x) < 1e-9)
-        return 1;
-    if (std::abs(x) >= lobes)
-        return 0;
-    const double p = CV_PI * x;
-    return lobes * std::sin(p) * std::sin(p / lobes) / (p * p);
-}
-
-/// Weights of an even number of taps for each phase; they sum to 1, and a slope stays in its place.
-struct Kernel
-{
-    int taps = 0;
-    int before = 0;             ///< pixels before the one at or left of the position
-    std::vector<float> weights; ///< phase by phase
-    std::vector<float> across;  ///< the same, once for each of four channels
-
-    /// wide: source pixels a result pixel.
-    explicit Kernel(double wide)
-    {
-        const double stretch = std::max(1.0, wide);
-        taps = (int(std::ceil(2 * lobes * stretch)) + 2) / 2 * 2;
-        before = taps / 2 - 1;
-        for (int p = 0; p <= phases; ++p) {
-            std::vector<double> w;
-            double sum = 0;
-            for (int i = 0; i < taps; ++i)
-                sum += w.emplace_back(lanczos((i - before - double(p) / phases) / stretch));
-            // Lanczos leaves a slope up to a fiftieth of a pixel from its place: what is missing is put on the nearest.
-            double moment = 0, lever = 0;
-            const auto near_by = [&](double d) { return std::max(0.0, 1 - std::abs(d) / (2 * stretch)) * d; };
-            for (int i = 0; i < taps; ++i) {
-                const double d = i - before - double(p) / phases;
-                moment += w[std::size_t(i)] / sum * d;
-                lever += near_by(d) * d;
-            }
-            for (int i = 0; i < taps; ++i) {
-                const double d = i - before - double(p) / phases;
-                w[std::size_t(i)] = w[std::size_t(i)] / sum - moment / lever * near_by(d);
-            }
-            sum = std::accumulate(w.begin(), w.end(), 0.0);
-            for (const double v : w) {
-                weights.push_back(float(v / sum));
-                across.insert(across.end(), 4, weights.back());
-            }
-        }
-    }
-    [[nodiscard]] const float* at(int phase) const { return weights.data() + std::size_t(phase) * std::size_t(taps); }
-    [[nodiscard]] const float* across_at(int phase) const
-    {
-        return across.data() + std::size_t(phase) * std::size_t(taps) * 4;
-    }
-};
-
-/// Positions between pixels: the pixel at or before each, and how far behind it lies, in phases.
-struct Places
-{
-    std::vector<std::int32_t> pixel, phase;
-    explicit Places(int count) : pixel(std::size_t(count)), phase(std::size_t(count)) {}
-};
-
-/// Where the positions (a x + b) / (c x + d) lie, x from 0, none beyond low and high; and moved by so many pixels.
-struct Line
-{
-    double a, b, c, d, low, high;
-    std::int32_t moved;
-    bool operator==(const Line&) const = default;
-};
-
-[[gnu::always_inline]] inline void locate(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
-{
-    constexpr double nearest = 0.5, up = 1 << 20; // so that dropping the fraction is rounding down
-    const auto put = [&](int x, double at) {
-        at = at > l.low ? at : l.low; // what is no number, as where a transform lets a point vanish, lands there too
-        at = at < l.high ? at : l.high;
-        const auto whole = std::int32_t(at + up);
-        pixel[x] = whole - (1 << 20) + l.moved;
-        phase[x] = std::int32_t((at + up - whole) * phases + nearest);
-    };
-    if (l.c == 0) {
-        const double a = l.a / l.d, b = l.b / l.d;
-        for (int x = 0; x < count; ++x)
-            put(x, a * x + b);
-    } else {
-        for (int x = 0; x < count; ++x)
-            put(x, (l.a * x + l.b) / (l.c * x + l.d));
-    }
-}
 
 /// Into [-1/2, length - 1/2]: the nearest there, or back and forth between the edges.
 double within(double x, double length, Edges edges)
@@ -145,118 +35,6 @@ int row_within(int row, int rows, Edges edges)
     if (row >= 0 && row < rows)
         return row;
     return edges == Edges::mirrored ? int(std::lround(within(row, rows, edges))) : std::clamp(row, 0, rows - 1);
-}
-
-/// One row of the source, with room at both ends, into one of the result's width. places: in the padded row, at the
-/// first tap.
-[[gnu::always_inline]] inline void across(const Kernel& k, const Places& places, const float* padded, float* to)
-{
-    const int pairs = k.taps / 2;
-    const std::size_t count = places.pixel.size();
-    for (std::size_t x = 0; x < count; ++x, to += 4) {
-        const float* from = padded + 4 * std::ptrdiff_t(places.pixel[x]);
-        const float* weights = k.across_at(places.phase[x]);
-        TwoPixels even{}, odd{};
-        std::ptrdiff_t i = 0;
-        for (; i + 2 <= pairs; i += 2) { // two sums, so that none waits for the other
-            add_product(even, from + 8 * i, weights + 8 * i);
-            add_product(odd, from + 8 * i + 8, weights + 8 * i + 8);
-        }
-        if (i < pairs)
-            add_product(even, from + 8 * i, weights + 8 * i);
-        even += odd;
-        for (int c = 0; c < 4; ++c)
-            to[c] = even[c] + even[c + 4];
-    }
-}
-
-/// The same down the rows, one place for the whole row.
-[[gnu::always_inline]] inline void down_straight(const Kernel& k, int phase, const float* const* rows, int width,
-                                                 float* to)
-{
-    const float* weights = k.at(phase);
-    for (int x = 0; x + 8 <= width * 4 + 7; x += 8) { // rows have room for one pixel more
-        TwoPixels sum{}, value;
-        for (int i = 0; i < k.taps; ++i) {
-            load(value, rows[i] + x);
-            sum += value * weights[i];
-        }
-        __builtin_memcpy(to + x, &sum, sizeof sum);
-    }
-}
-
-/// The same, a place for each pixel; rows: that at the first tap of the smallest place.
-[[gnu::always_inline]] inline void down_slanted(const Kernel& k, const Places& places, int first,
-                                                const float* const* rows, float* to)
-{
-    const std::size_t count = places.pixel.size();
-    for (std::size_t n = 0, x = 0; n < count; ++n, x += 4) {
-        const float* weights = k.at(places.phase[n]);
-        const float* const* from = rows + (places.pixel[n] - first);
-        Pixel sum{}, odd{}, value;
-        for (int i = 0; i < k.taps; i += 2) {
-            load(value, from[i] + x);
-            sum += value * weights[i];
-            load(value, from[i + 1] + x);
-            odd += value * weights[i + 1];
-        }
-        sum += odd;
-        __builtin_memcpy(to + x, &sum, sizeof sum);
-    }
-}
-
-/// The loops that take all the time.
-struct Loops
-{
-    void (*locate)(const Line&, int, std::int32_t*, std::int32_t*);
-    void (*across)(const Kernel&, const Places&, const float*, float*);
-    void (*down_straight)(const Kernel&, int, const float* const*, int, float*);
-    void (*down_slanted)(const Kernel&, const Places&, int, const float* const*, float*);
-};
-
-struct Plain
-{
-    static void locate_all(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
-    {
-        locate(l, count, pixel, phase);
-    }
-    static void row_across(const Kernel& k, const Places& p, const float* from, float* to) { across(k, p, from, to); }
-    static void row_straight(const Kernel& k, int phase, const float* const* rows, int width, float* to)
-    {
-        down_straight(k, phase, rows, width, to);
-    }
-    static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows, float* to)
-    {
-        down_slanted(k, p, first, rows, to);
-    }
-};
-struct Wide
-{
-    FRENLO_WIDE static void locate_all(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
-    {
-        locate(l, count, pixel, phase);
-    }
-    FRENLO_WIDE static void row_across(const Kernel& k, const Places& p, const float* from, float* to)
-    {
-        across(k, p, from, to);
-    }
-    FRENLO_WIDE static void row_straight(const Kernel& k, int phase, const float* const* rows, int width, float* to)
-    {
-        down_straight(k, phase, rows, width, to);
-    }
-    FRENLO_WIDE static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows,
-                                        float* to)
-    {
-        down_slanted(k, p, first, rows, to);
-    }
-};
-
-template <class Of>
-constexpr Loops loops_of{Of::locate_all, Of::row_across, Of::row_straight, Of::row_slanted};
-
-const Loops& loops()
-{
-    return has_wide_vectors() ? loops_of<Wide> : loops_of<Plain>;
 }
 
 /// How the result lies in the source, worked out once.
@@ -348,7 +126,7 @@ private:
         for (int x = 0; x < view_.size.width; ++x) {
             const double at = within((line.a * x + line.b) / (line.c * x + line.d), width, view_.edges);
             const Line here{0, at, 0, 1, line.low, line.high, line.moved};
-            locate(here, 1, &places_.pixel[std::size_t(x)], &places_.phase[std::size_t(x)]);
+            loops().locate(here, 1, &places_.pixel[std::size_t(x)], &places_.phase[std::size_t(x)]);
         }
     }
 
