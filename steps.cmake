@@ -5,6 +5,8 @@ set(frenlo_steps
   steady
   flicker
   tone
+  frame
+  card
 )
 # The pages of the window: those of the steps, and those that belong to the window alone.
 set(frenlo_pages ${frenlo_steps} export)

@@ -4,9 +4,11 @@
 #include "core/base/folders.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/frame/frame_edits.h"
 #include "core/steps/pace/pace_edits.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
+#include "core/steps/tone/tone_edits.h"
 #include "demo/shots.h"
 
 #include <nlohmann/json.hpp>
@@ -67,6 +69,29 @@ struct DemoShot
     Hold hold;
 };
 
+/// The sprout grows from a dark morning to a bright noon: one tone for each, blended between.
+Project toned(Project project)
+{
+    constexpr ShotIndex sprout{1};
+    const auto last = PhotoIndex(std::int64_t(project.shot(sprout).photos.size()) - 1);
+    project = set_anchor(project, sprout, PhotoIndex(0), {.exposure = 0.4, .contrast = 15, .warmth = 7000});
+    return set_anchor(project, sprout, last, {.contrast = 20, .shoulder = -0.3});
+}
+
+/// The walk comes closer to the lamps at the end.
+Project dressed(Project project)
+{
+    constexpr ShotIndex walk{2};
+    project = change_framing(project, walk, [](Framing& f) {
+        f.shape = *parse_shape("16:9");
+        f.ease = Ease::both;
+        f.fades.out = {Fraction(1, 2)};
+    });
+    const auto last = PhotoIndex(std::int64_t(project.shot(walk).photos.size()) - 1);
+    project = set_view(project, walk, PhotoIndex(0), DriftView{{0, 0.078, 1, 0.844}, 0});
+    return set_view(project, walk, last, DriftView{{0.3, 0.2, 0.62, 0.5233}, 0});
+}
+
 Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
 {
     Project project;
@@ -78,7 +103,8 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
     const std::array first{PhotoIndex(0)};
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
     project = set_hold(project, ShotIndex(0), first, Frames{8});
-    return set_hold(project, ShotIndex(0), last, Frames{12});
+    project = set_hold(project, ShotIndex(0), last, Frames{12});
+    return dressed(toned(std::move(project)));
 }
 
 }

@@ -272,6 +272,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::FrameBench</name>
+        <message numerus="yes">
+            <source>%n view(s)</source>
+            <translation>
+                <numerusform>%n view</numerusform>
+                <numerusform>%n views</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::HoldPart</name>
         <message numerus="yes">
             <source>Hold for %n frame(s)</source>

@@ -2,6 +2,7 @@
 #include "core/base/text.h"
 #include "core/command/output.h"
 #include "core/export/export.h"
+#include "core/export/format.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
 #include "core/steps/sort/scan_edits.h"
@@ -20,8 +21,8 @@ namespace {
 
 struct ExportCall
 {
-    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette;
-    int quality = 0, colours = 0;
+    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format;
+    int quality = 0, colours = 0, depth = 0;
     bool no_dither = false, dry_run = false, overwrite = false, reel = false;
 };
 
@@ -32,8 +33,10 @@ LoadedProject opened(const ExportCall& call, const Preset& preset, const Context
     if (!std::filesystem::is_directory(call.from, ec))
         return load_project(call.from);
     const std::vector<std::filesystem::path> places{call.from};
-    const ScanResult found = scan(places, ScanOptions{.looking = Looking::at_headers}, Job(context.stop));
-    if (found.shots.empty())
+    ScanResult found = scan(places, ScanOptions{.looking = Looking::at_headers}, Job(context.stop));
+    if (!found.shots.empty()) // a film that lies beside the photos is none of them
+        found.clips.clear();
+    if (found.shots.empty() && found.clips.empty())
         throw Failure({"there are no photos that can be read in the folder", call.from, "Choose another folder"});
     LoadedProject loaded;
     if (preset.rate) // frames are counted at the rate that is asked for: one a photo, where nothing else is said
@@ -74,11 +77,36 @@ cv::Size size_option(const std::string& text)
     return size;
 }
 
+/// ".mp4, .mov and .gif".
+std::string endings()
+{
+    std::vector<std::string> all;
+    for (const Format& f : formats())
+        if (std::string e(f.ending()); std::find(all.begin(), all.end(), e) == all.end())
+            all.push_back(std::move(e));
+    std::string text;
+    for (std::size_t i = 0; i < all.size(); ++i)
+        text += (i == 0 ? "" : i + 1 == all.size() ? " and " : ", ") + all[i];
+    return text;
+}
+
+/// The preset that writes this format, with its usual settings.
+const Preset* preset_of_format(const std::string& key)
+{
+    const auto all = presets();
+    const auto it = std::find_if(all.begin(), all.end(), [&](const Preset& p) { return p.format == key; });
+    return it == all.end() ? nullptr : &*it;
+}
+
 Preset chosen_preset(const ExportCall& call)
 {
-    const Preset* found = call.preset.empty() ? preset_for_ending(call.to) : find_preset(call.preset);
+    const Preset* found = !call.preset.empty()   ? find_preset(call.preset)
+                          : !call.format.empty() ? preset_of_format(call.format)
+                                                 : preset_for_ending(call.to);
+    if (!found && call.preset.empty() && !call.format.empty())
+        throw WrongCall("there is no format \"" + call.format + "\"; 'frenlo-cli presets --json' lists them");
     if (!found && call.preset.empty())
-        throw WrongCall("the ending of \"" + call.to + "\" says no format; .mp4, .gif, .png and .jpg do");
+        throw WrongCall("the ending of \"" + call.to + "\" says no format; " + endings() + " do");
     if (!found)
         throw WrongCall("there is no preset \"" + call.preset + "\"; 'frenlo-cli presets' lists them");
     Preset preset = *found;
@@ -92,6 +120,8 @@ Preset chosen_preset(const ExportCall& call)
         preset.quality = call.quality;
     if (call.colours > 0)
         preset.colours = call.colours;
+    if (call.depth > 0)
+        preset.depth = call.depth == 16 ? Depth::sixteen : Depth::eight;
     if (call.no_dither)
         preset.dither = false;
     if (!call.palette.empty())
@@ -199,10 +229,20 @@ int list_presets(const Context& context)
     Json list = Json::array();
     for (const auto& p : presets()) {
         if (!context.json) {
-            std::printf("%-14s %-5s %s\n", p.name.c_str(), std::string(format_of(p).ending()).c_str(), p.title.c_str());
+            std::printf("%-19s %-5s %s\n", p.name.c_str(), std::string(format_of(p).ending()).c_str(), p.title.c_str());
             continue;
         }
-        Json j{{"name", p.name}, {"title", p.title}, {"ending", format_of(p).ending()}, {"quality", p.quality}};
+        const Format& f = format_of(p);
+        Json j{{"name", p.name}, {"title", p.title}, {"ending", f.ending()}, {"quality", p.quality}};
+        j["format"] = f.key;
+        j["kind"] = f.kind == Format::Kind::film ? "film" : f.kind == Format::Kind::loop ? "loop" : "stills";
+        j["can"] = {{"alpha", f.alpha},
+                    {"sixteen", f.sixteen},
+                    {"quality", f.quality},
+                    {"colours", f.colours},
+                    {"side_multiple", f.side_multiple},
+                    {"least", {f.least.width, f.least.height}},
+                    {"most_side", f.most_side}};
         if (p.size)
             j["size"] = {p.size->width, p.size->height};
         else if (p.long_side > 0)
@@ -227,6 +267,9 @@ void add_export_commands(CLI::App& app, Run& run)
         ->required();
     e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
     e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
+    e->add_option("--format", call->format, "One of the formats that 'frenlo-cli presets --json' names");
+    e->add_option("--depth", call->depth, "Bits a channel, where the format has more than 8")
+        ->check(CLI::IsMember({8, 16}));
     e->add_option("--size", call->size, "WxH pixels; Wx or xH lets the other side follow");
     e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")
         ->check(CLI::IsMember({"inside", "fill"}));

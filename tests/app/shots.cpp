@@ -154,6 +154,22 @@ void tone(Camera& c)
     c.shot("tone");
 }
 
+/// A walked shot in another shape, that drifts from one view to the next.
+void dress(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(2));
+    c.p.window().viewing().set_step("frame");
+    c.p.click_photo(40);
+    c.shot("dress");
+    c.click("View 2");
+    c.p.find(QStringLiteral("Miniature"))->setFocus();
+    c.p.key(Qt::Key_Space);
+    c.p.click_photo(70);
+    c.click("Boxes");
+    c.shot("dress-miniature");
+}
+
 void exporting(Camera& c)
 {
     c.open_demo();
@@ -174,8 +190,8 @@ void dim_room(Camera& c)
 }
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
-    {"start", start},   {"sort", sort}, {"pace", pace},        {"steady", steady},
-    {"light", flicker}, {"tone", tone}, {"export", exporting}, {"dim-room", dim_room}};
+    {"start", start}, {"sort", sort},   {"pace", pace},        {"steady", steady},    {"light", flicker},
+    {"tone", tone},   {"dress", dress}, {"export", exporting}, {"dim-room", dim_room}};
 
 }
 

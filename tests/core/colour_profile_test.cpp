@@ -223,7 +223,7 @@ TEST_CASE("a profile that cannot be used is told, and the photo is taken for sRG
     broken.resize(200);
     std::string cmyk = icc(adobe);
     cmyk.replace(16, 4, "CMYK"); // its colour space by the header
-    for (const auto& [profile, says] : {std::pair(broken, "cannot be read"), std::pair(cmyk, "other colours")}) {
+    for (const auto& [profile, says] : {std::pair(broken, "cannot be read"), std::pair(cmyk, "is damaged")}) {
         const std::filesystem::path file = t / "b.jpg";
         write_jpeg(file, patches(), {}, 100);
         const cv::Mat plain = seen(file);
@@ -240,4 +240,91 @@ TEST_CASE("a profile that cannot be used is told, and the photo is taken for sRG
         into_srgb(m, {icc(adobe).substr(0, length)});
         CHECK(m.size() == cv::Size(8, 8));
     }
+}
+
+namespace {
+
+/// A made-up press: each ink takes away its light, black most; as a table of device colours to CIE Lab (ICC.1, lut16).
+std::string press_profile()
+{
+    const auto sample = [](const cmsUInt16Number in[], cmsUInt16Number out[], void* srgb_to_lab) -> cmsInt32Number {
+        std::uint8_t bgr[3];
+        for (int i = 0; i < 3; ++i)
+            bgr[i] = std::uint8_t(std::lround(255 * (1 - in[2 - i] / 65'535.0) * (1 - 0.75 * in[3] / 65'535.0)));
+        cmsDoTransform(srgb_to_lab, bgr, out, 1);
+        return 1;
+    };
+    cmsHPROFILE srgb_profile = cmsCreate_sRGBProfile(), lab = cmsCreateLab2Profile(nullptr);
+    cmsHTRANSFORM to_lab = cmsCreateTransform(srgb_profile, TYPE_BGR_8, lab, TYPE_LabV2_16,
+                                              INTENT_RELATIVE_COLORIMETRIC, cmsFLAGS_NOOPTIMIZE);
+    cmsPipeline* table = cmsPipelineAlloc(nullptr, 4, 3);
+    cmsStage* grid = cmsStageAllocCLut16bit(nullptr, 17, 4, 3, nullptr);
+    cmsStageSampleCLut16bit(grid, sample, to_lab, 0);
+    cmsPipelineInsertStage(table, cmsAT_BEGIN, cmsStageAllocToneCurves(nullptr, 4, nullptr));
+    cmsPipelineInsertStage(table, cmsAT_END, grid);
+    cmsPipelineInsertStage(table, cmsAT_END, cmsStageAllocToneCurves(nullptr, 3, nullptr));
+    cmsHPROFILE press = cmsCreateProfilePlaceholder(nullptr);
+    cmsSetProfileVersion(press, 2.1);
+    cmsSetDeviceClass(press, cmsSigOutputClass);
+    cmsSetColorSpace(press, cmsSigCmykData);
+    cmsSetPCS(press, cmsSigLabData);
+    cmsWriteTag(press, cmsSigAToB0Tag, table);
+    cmsWriteTag(press, cmsSigMediaWhitePointTag, cmsD50_XYZ());
+    cmsPipelineFree(table);
+    cmsDeleteTransform(to_lab);
+    cmsCloseProfile(lab);
+    cmsCloseProfile(srgb_profile);
+    return bytes_of(press);
+}
+
+}
+
+TEST_CASE("inks become light by their profile, and without one as each takes away its own", "[colour]")
+{
+    TempFolder t;
+    const std::filesystem::path plain = t / "ink.tif", with = t / "press.tif", jpeg = t / "ink.jpg";
+    // 20 % cyan, 60 % magenta, 40 % yellow, 50 % black
+    output_of("convert -size 32x32 'xc:cmyk(20%,60%,40%,50%)' -depth 8 -colorspace CMYK " + quoted(plain.native()));
+    output_of("convert -size 32x32 'xc:cmyk(20%,60%,40%,50%)' -quality 100 -colorspace CMYK " + quoted(jpeg.native()));
+    std::filesystem::copy_file(plain, with);
+    write_bytes(t / "press.icc", press_profile());
+    output_of("exiftool -q -overwrite_original '-icc_profile<=" + (t / "press.icc").native() + "' " +
+              quoted(with.native()));
+    const auto check = [&](const std::filesystem::path& file, double black, double within) {
+        INFO(file);
+        const Inspected found = inspect(file);
+        CHECK_FALSE(found.finding);
+        const cv::Vec3b v = seen(file).at<cv::Vec3b>(16, 16);
+        const double left = 1 - 0.5 * black;
+        CHECK(std::abs(v[2] - 255 * 0.8 * left) <= within);
+        CHECK(std::abs(v[1] - 255 * 0.4 * left) <= within);
+        CHECK(std::abs(v[0] - 255 * 0.6 * left) <= within);
+    };
+    check(plain, 1, 1);
+    check(jpeg, 1, 3);
+    check(with, 0.75, 2); // the table's steps, and black point compensation has nothing to do: black is 0 there
+}
+
+TEST_CASE("16 bits of a wide gamut keep colours that sRGB has not", "[colour]")
+{
+    // The green of ProPhoto RGB (ISO 22028-2: ROMM RGB) by its primaries, with a gamma of 1.8 and the white of D50.
+    const Primaries romm{{{0.7347, 0.2653, 1}, {0.1596, 0.8404, 1}, {0.0366, 0.0001, 1}}, 1.8};
+    const cmsCIExyY white{0.3457, 0.3585, 1};
+    cmsToneCurve* gamma = cmsBuildGamma(nullptr, 1.8);
+    cmsToneCurve* curves[] = {gamma, gamma, gamma};
+    const std::string profile = bytes_of(cmsCreateRGBProfile(&white, &romm.xy, curves));
+    cmsFreeToneCurve(gamma);
+    cv::Mat m(4, 4, CV_16UC3, cv::Scalar(10'000, 50'000, 20'000)), clipped = m.clone();
+    CHECK(into_srgb(m, {profile}, Numbers::wide).empty());
+    REQUIRE(m.depth() == CV_32F);
+    CHECK(m.at<cv::Vec3f>(1, 1)[2] < -0.05); // no red makes it
+    CHECK(m.at<cv::Vec3f>(1, 1)[1] > 0.4);
+    CHECK(into_srgb(clipped, {profile}).empty());
+    CHECK(clipped.depth() == CV_16U);
+    CHECK(clipped.at<cv::Vec3w>(1, 1)[2] == 0);
+    // Grey stays grey, as bright as it was: 1.8 is the exponent.
+    cv::Mat grey(4, 4, CV_16UC3, cv::Scalar::all(30'000));
+    CHECK(into_srgb(grey, {profile}, Numbers::wide).empty());
+    for (int c = 0; c < 3; ++c)
+        CHECK(grey.at<cv::Vec3f>(1, 1)[c] == Approx(std::pow(30'000 / 65'535.0, 1.8)).margin(0.002));
 }

@@ -571,3 +571,23 @@ TEST_CASE("an export is a value that can be kept and done later", "[export]")
     o.preset.format = "hologram";
     CHECK_THROWS_WITH(format_of(o.preset), Catch::Contains("hologram"));
 }
+
+TEST_CASE("stills say which colours they are in, and stay what they were", "[export]")
+{
+    const TempFolder t;
+    write_run(t / "s", "a", 2, {64, 48});
+    const std::array<std::filesystem::path, 1> places{t / "s"};
+    const Project project = add_scanned({}, scan(places, {}, {}), Hold(Frames{1}), Division::one_shot, "s");
+    for (const auto& [name, preset] : {std::pair("p_%04d.png", "stills-png"), std::pair("j_%04d.jpg", "stills-jpeg")}) {
+        ExportOrder order = order_for(t / name, preset);
+        run_export(project, order, Originals(), {});
+        const auto file = t / (std::string(name).substr(0, 2) + "0001" + std::string(name).substr(6));
+        INFO(file);
+        const std::string told = output_of("exiftool -s -ProfileDescription -ColorSpaceData " + quoted(file.native()));
+        CHECK(told.find("sRGB") != std::string::npos);
+        CHECK(told.find("RGB ") != std::string::npos);
+        const auto found = inspect(file);
+        CHECK_FALSE(found.finding);
+        CHECK(output_of("identify " + quoted(file.native())).find("64x48") != std::string::npos); // another decoder
+    }
+}

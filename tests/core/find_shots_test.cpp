@@ -1,8 +1,11 @@
 // Cards with known truth: where shots begin and end, and where they must not.
 #include "core/base/text.h"
+#include "core/source/decode.h"
 #include "core/source/names.h"
+#include "core/steps/sort/remedies.h"
 #include "core/steps/sort/rhythm.h"
 #include "core/steps/sort/scan.h"
+#include "core/steps/sort/scan_edits.h"
 #include "tests/support/card.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -285,6 +288,36 @@ TEST_CASE("a bracket is one moment: the middle exposure is shown, the others are
     CHECK(r.left_out == std::vector<std::size_t>{6, 7});
     CHECK(has(r, FindingKind::bracket, number(6)));
     CHECK(r.aside == r.left_out);
+
+    // Merged on request: the dark parts from the long exposure, the bright ones from the short one.
+    const auto finding = std::find_if(r.findings.begin(), r.findings.end(),
+                                      [](const Finding& f) { return f.kind == FindingKind::bracket; });
+    REQUIRE(finding != r.findings.end());
+    CHECK(finding->remedies == std::vector<Remedy>{Remedy::merge});
+    const Project project = add_scanned({}, r, std::nullopt, Division::one_shot, "s");
+    const Project merged = apply_remedy(project, ShotIndex(0), *finding, Remedy::merge);
+    CHECK(is_resolved(merged.shot(ShotIndex(0)), *finding));
+    const auto at = std::find_if(merged.shot(ShotIndex(0)).photos.begin(), merged.shot(ShotIndex(0)).photos.end(),
+                                 [](const ShotPhoto& p) { return !p.photo->merged.empty(); });
+    REQUIRE(at != merged.shot(ShotIndex(0)).photos.end());
+    REQUIRE(at->photo->merged.size() == 2);
+    PhotoFile alone = *at->photo;
+    alone.merged.clear();
+    const cv::Mat all = decode(*at->photo)->pixels, one = decode(alone)->pixels;
+    REQUIRE(all.depth() == CV_16U);
+    CHECK(all.size() == one.size());
+    const auto shares = [](const cv::Mat& m, double most) { // of pixels that are nearly black or white
+        cv::Mat grey, ends;
+        cv::cvtColor(m, grey, cv::COLOR_BGR2GRAY);
+        cv::inRange(grey, 0.02 * most, 0.98 * most, ends);
+        return 1 - double(cv::countNonZero(ends)) / double(grey.total());
+    };
+    CHECK(shares(all, 65'535) <= shares(one, 255));
+    CHECK(cv::mean(all)[1] / 257 == Approx(cv::mean(one)[1]).margin(45));
+    std::filesystem::remove(at->photo->merged.back());
+    const auto missing = decode(*at->photo);
+    REQUIRE_FALSE(missing);
+    CHECK(missing.error().file == at->photo->merged.back());
 }
 
 TEST_CASE("copies are told and in no film, wherever they lie and whatever they are called", "[shots][copies]")

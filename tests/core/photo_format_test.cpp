@@ -176,9 +176,6 @@ TEST_CASE("photos that no export could use are found by the scan, and by name", 
         {"float.tif",
          "convert " + q(t / "in.png") + " -depth 64 -define quantum:format=floating-point " + q(file("float.tif")),
          "floating point"},
-        {"moving.webp",
-         "convert -delay 10 " + q(t / "in.png") + " \\( " + q(t / "in.png") + " -negate \\) " + q(file("moving.webp")),
-         "animation"},
     };
     for (const Row& row : rows) {
         run(row.make);

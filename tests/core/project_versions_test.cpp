@@ -93,12 +93,36 @@ TEST_CASE("a project of version 1 is read", "[document][versions]")
     CHECK(p.shot(ShotIndex(1)).photos[0].photo->file.filename().native() == "\xff.png");
 }
 
+namespace {
+
+/// Without what came later than these files: clips, sidecars, merged exposures.
+Project of_those_days(const Project& project)
+{
+    Project before = project;
+    auto shot = std::make_shared<Shot>(project.shot(ShotIndex(0)));
+    for (std::size_t i = 0; i < shot->photos.size(); ++i) {
+        auto p = std::make_shared<PhotoFile>(*shot->photos[i].photo);
+        p->pictures = p->averaged = 1;
+        p->picture = 0;
+        p->rating = 0;
+        p->stamp.reset();
+        p->label.clear();
+        p->drawing.clear();
+        p->merged.clear();
+        shot->photos.edit(i).photo = std::move(p);
+    }
+    before.shots.front() = std::move(shot);
+    return before;
+}
+
+}
+
 TEST_CASE("a project of version 2 is read, as it was written first and last", "[document][versions]")
 {
     // Identities came with version 3; all else is there.
     const Project last = read("version2.frenlo");
     Shot shot = last.shot(ShotIndex(0));
-    const Shot full = full_project().shot(ShotIndex(0));
+    const Shot full = of_those_days(full_project()).shot(ShotIndex(0));
     CHECK(shot.id);
     CHECK(shot.photos[0].id != shot.photos[1].id);
     shot.id = full.id;
@@ -120,6 +144,6 @@ TEST_CASE("a project of version 2 is read, as it was written first and last", "[
 
 TEST_CASE("a project of version 3 is read, of its first days too", "[document][versions]")
 {
-    CHECK(read("version3.frenlo") == full_project());
-    CHECK(read("version3-early.frenlo") == full_project()); // what steps keep lay among the other fields
+    CHECK(read("version3.frenlo") == of_those_days(full_project()));
+    CHECK(read("version3-early.frenlo") == of_those_days(full_project())); // what steps keep lay among the other fields
 }

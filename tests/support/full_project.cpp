@@ -21,6 +21,14 @@ PhotoPtr photo_file(int number)
     p->exposure = {Fraction(1, 30), Fraction(28, 5), 200, Fraction(85, 2)};
     p->alpha = true;
     p->fingerprint = "c83f7758231e8a8fb42c641469759f06";
+    p->pictures = 90;
+    p->picture = 10 + number;
+    p->stamp = Fraction(1001 * number, 2500);
+    p->averaged = 4;
+    p->drawing = "<svg/>";
+    p->rating = 3;
+    p->label = "Sky";
+    p->merged = {"/films/harbour/sails/HARB2001.png"};
     return p;
 }
 

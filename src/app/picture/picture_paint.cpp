@@ -11,6 +11,19 @@ namespace frenlo::app {
 
 namespace {
 constexpr int caption = PictureView::caption_height, air = PictureView::air;
+
+/// What its sidecar says.
+QString rated(const PhotoFile& photo)
+{
+    QString text;
+    if (photo.rating < 0)
+        text = PictureView::tr(" · rejected");
+    else if (photo.rating > 0)
+        text = PictureView::tr(" · rated %1 of 5").arg(photo.rating);
+    if (!photo.label.empty())
+        text += PictureView::tr(" · “%1”").arg(QString::fromStdString(photo.label));
+    return text;
+}
 }
 
 /// In the middle above the picture: what is seen, where it is not simply the photo.
@@ -79,7 +92,7 @@ void PictureView::paintEvent(QPaintEvent*)
                              ? QString()
                              : QStringLiteral(" · %1 × %2").arg(seen_size(photo).width).arg(seen_size(photo).height);
     painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
-                     QString::fromStdString(shown_path(photo.photo->file.filename())) + size);
+                     QString::fromStdString(shown_name(*photo.photo)) + size + rated(*photo.photo));
     painter.drawText(line, Qt::AlignCenter, state_text());
     if (!timing_line_.isEmpty())
         painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter,

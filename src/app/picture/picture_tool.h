@@ -1,5 +1,5 @@
 #pragma once
-#include "core/base/strong.h"
+#include "core/picture/frame_request.h"
 
 #include <QObject>
 #include <QPointF>
@@ -21,6 +21,12 @@ public:
     using QObject::QObject;
     /// The photo to show in place of the one under the player.
     [[nodiscard]] virtual std::optional<PhotoIndex> photo() const { return std::nullopt; }
+    /// Where it shows something else than a photo as shot: its shape, and the picture of a photo at this size.
+    [[nodiscard]] virtual cv::Size shape(const Shot&) const { return {}; }
+    [[nodiscard]] virtual std::optional<FrameRequest> picture(const Shot&, PhotoIndex, cv::Size) const
+    {
+        return std::nullopt;
+    }
     /// What to do, above the picture.
     [[nodiscard]] virtual QString caption() const = 0;
     /// where: of the photo in the widget.

@@ -244,6 +244,9 @@ cv::Size PictureView::picture_size() const
     const PhotoIndex photo = tool_ ? photo_now() : viewing_.shown_photo();
     if (whole_photo() && photo.value >= 0)
         shape = seen_size(shot->photos[photo.at()]);
+    if (tool_)
+        if (const cv::Size own = tool_->shape(*shot); !own.empty())
+            shape = own;
     if (shape.empty())
         return {};
     const double ratio = devicePixelRatioF();
@@ -260,6 +263,9 @@ FrameRequest PictureView::request_of(PhotoIndex photo) const
     const cv::Size size = picture_size();
     if (!shot || photo.value < 0 || photo.at() >= shot->photos.size() || size.empty())
         return {};
+    if (tool_)
+        if (auto own = tool_->picture(*shot, photo, size))
+            return *std::move(own);
     if (whole_photo())
         return request_for_photo(*shot, photo, size);
     // Under the player it is the frame, which may be mixed of several.
@@ -275,8 +281,7 @@ bool PictureView::shows_what_it_should() const
 void PictureView::look()
 {
     const FrameRequest wanted = request_of(photo_now());
-    setAccessibleDescription(wanted.photo() ? QString::fromStdString(shown_path(wanted.photo()->file.filename()))
-                                            : QString());
+    setAccessibleDescription(wanted.photo() ? QString::fromStdString(shown_name(*wanted.photo())) : QString());
     if (!wanted.photo() || loader_.unreadable().contains(wanted.photo())) {
         shown_ = {};
         current_ = false;

@@ -249,7 +249,7 @@ void SheetView::paint_caption(QPainter& painter, const QRect& tile, PhotoIndex p
     const bool selected = viewing_.selection().contains(photo);
     const auto part = part_of(shot, photo);
     const bool broken = (!p.flaw.empty() && !p.what_there_is) || loader_.unreadable().contains(p.photo);
-    const QString file = QString::fromStdString(shown_path(p.photo->file.stem()));
+    const QString file = QString::fromStdString(shown_stem(*p.photo));
     int left = tile.left();
     const auto write = [&](const QString& text, const QColor& colour, bool bold) {
         painter.setFont(small_font(this, bold));

@@ -5,6 +5,7 @@
 #include "app/sheet/sheet_panel.h"
 #include "app/theme/theme.h"
 #include "app/window/load_planner.h"
+#include "app/window/monitor_profile.h"
 #include "app/window/notice_bar.h"
 #include "app/window/route.h"
 #include "app/window/start_page.h"
@@ -47,6 +48,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     : QMainWindow(parent), places_(places), settings_(settings), work_(std::make_unique<Workshop>(places, step_infos()))
 {
     work_->viewing.set_counting(settings_.counting());
+    work_->loader.show_on(MonitorColours::of_profile(monitor_profile()));
     build_parts();
     build_pages();
     build_menus();

@@ -31,7 +31,7 @@ public:
     explicit WholePhotos(const Previews& previews) : previews_(previews) {}
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage) const override
     {
-        auto whole = Originals().pixels(photo, at_least, Damage::accept);
+        auto whole = previews_.originals().pixels(photo, at_least, Damage::accept);
         return whole ? whole : previews_.pixels(photo, at_least, Damage::accept);
     }
 
@@ -39,7 +39,7 @@ private:
     const Previews& previews_;
 };
 
-Result<QImage> made(const Wanted& wanted, const Previews& previews)
+Result<QImage> made(const Wanted& wanted, const Previews& previews, const MonitorColours* monitor)
 {
     auto pixels = [&]() -> Result<cv::Mat> {
         try {
@@ -58,6 +58,8 @@ Result<QImage> made(const Wanted& wanted, const Previews& previews)
     }();
     if (!pixels)
         return tl::unexpected(std::move(pixels.error()));
+    if (monitor)
+        monitor->apply(*pixels);
     return to_image(*pixels);
 }
 
@@ -88,6 +90,13 @@ PhotoLoader::PhotoLoader(Background& background, PreviewStore& store, QObject* p
     readiness_timer_.setSingleShot(true);
     readiness_timer_.setInterval(150); // a hundred small changes a second are one repaint
     connect(&readiness_timer_, &QTimer::timeout, this, &PhotoLoader::readiness_changed);
+}
+
+void PhotoLoader::show_on(std::shared_ptr<const MonitorColours> monitor)
+{
+    monitor_ = std::move(monitor);
+    pictures_.clear();
+    Q_EMIT arrived();
 }
 
 QImage PhotoLoader::best(const FrameRequest& request)
@@ -144,7 +153,7 @@ bool PhotoLoader::start_next_wanted()
         making_.insert(w);
         ++running_;
         background_.run(
-            this, [w, &previews = previews_] { return made(w, previews); },
+            this, [w, &previews = previews_, monitor = monitor_] { return made(w, previews, monitor.get()); },
             [this, w](Result<QImage> image) { finished(w, std::move(image)); });
         ++next_wanted_;
         return true;

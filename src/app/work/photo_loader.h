@@ -2,6 +2,7 @@
 #include "app/work/background.h"
 #include "app/work/wanted.h"
 #include "core/base/budget_cache.h"
+#include "core/picture/monitor_colours.h"
 #include "core/source/photo_source.h"
 
 #include <QImage>
@@ -9,6 +10,7 @@
 #include <QTimer>
 
 #include <map>
+#include <memory>
 #include <unordered_set>
 
 namespace frenlo::app {
@@ -20,6 +22,8 @@ class PhotoLoader : public QObject
 public:
     PhotoLoader(Background& background, PreviewStore& store, QObject* parent = nullptr);
 
+    /// What is shown goes through the monitor's profile; null: it shows sRGB.
+    void show_on(std::shared_ptr<const MonitorColours> monitor);
     /// The best there is in memory now; null when there is nothing yet.
     [[nodiscard]] QImage best(const FrameRequest& request);
     [[nodiscard]] bool has(const FrameRequest& request, Quality quality) const;
@@ -50,6 +54,7 @@ private:
     void finished(const Wanted& wanted, Result<QImage> image);
 
     Background& background_;
+    std::shared_ptr<const MonitorColours> monitor_;
     Previews previews_;
     BudgetCache<Wanted, QImage, WantedHash> pictures_;
     std::vector<Wanted> wanted_;

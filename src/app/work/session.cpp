@@ -258,7 +258,7 @@ void Session::add_photos(const std::vector<std::filesystem::path>& places)
 
 void Session::take_all(const ScanResult& found, const std::vector<std::filesystem::path>& places)
 {
-    if (found.photos.empty()) {
+    if (found.photos.empty() && found.clips.empty()) {
         Q_EMIT failed(tr("There are no photos in %1. %2 can be brought in.")
                           .arg(to_qt(places.front()), QString::fromStdString(readable_formats())));
         return;
@@ -309,7 +309,7 @@ void Session::find_again(const std::filesystem::path& folder)
             std::vector<PhotoPtr> gone;
             for (const auto& shot : project.shots)
                 for (const auto& p : shot->photos)
-                    if (!stamp_of(p.photo->file))
+                    if (is_on_disk(*p.photo) && !stamp_of(p.photo->file))
                         gone.push_back(p.photo);
             const std::array places{folder};
             return Searched{frenlo::find_again(gone, places, job), gone.size()};

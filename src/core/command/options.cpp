@@ -64,6 +64,8 @@ ShotIndex named_shot(const Project& project, const std::string& name)
 {
     if (const auto shot = project.find_shot(name))
         return *shot;
+    if (name.empty() && project.shots.size() == 1)
+        return ShotIndex(0);
     std::string names;
     for (const auto& s : project.shots)
         names += (names.empty() ? "" : ", ") + s->name;

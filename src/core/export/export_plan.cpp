@@ -32,6 +32,54 @@ Project delivered(const Project& project, const ExportOrder& order)
                          : p;
 }
 
+namespace {
+
+/// Pictures change while a photo is held: the film drifts, fades, has grain.
+bool moves(const Timeline& film, const Schedule& schedule)
+{
+    return film.runs().size() != schedule.moments().size();
+}
+
+/// A film counted by another clock, of a loop's delays: each of its pictures begins where its frame does, to the
+/// nearest tick.
+class InClock : public Timeline
+{
+public:
+    InClock(std::shared_ptr<const Timeline> film, Rate clock) : film_(std::move(film)), clock_(clock)
+    {
+        for (const FrameRange& run : film_->runs())
+            if (const FrameRange ticks{tick(run.begin), tick(run.end)}; ticks.begin < ticks.end) {
+                runs_.push_back(ticks);
+                frames_.push_back(run.begin);
+            }
+    }
+    [[nodiscard]] const std::string& name() const override { return film_->name(); }
+    [[nodiscard]] Rate rate() const override { return clock_; }
+    [[nodiscard]] std::int64_t frames() const override { return runs_.empty() ? 0 : runs_.back().end.value; }
+    [[nodiscard]] cv::Size size() const override { return film_->size(); }
+    [[nodiscard]] FrameRequest frame(FrameIndex at, const FrameLook& look) const override
+    {
+        const auto run = std::upper_bound(runs_.begin(), runs_.end(), at,
+                                          [](FrameIndex f, const FrameRange& r) { return f < r.begin; });
+        return film_->frame(frames_[std::size_t(run - runs_.begin()) - 1], look);
+    }
+    [[nodiscard]] std::vector<FrameRange> runs() const override { return runs_; }
+    [[nodiscard]] std::vector<PhotoPtr> between_frames() const override { return film_->between_frames(); }
+
+private:
+    [[nodiscard]] FrameIndex tick(FrameIndex frame) const
+    {
+        return FrameIndex((Fraction(frame.value) * clock_.value() / film_->rate().value()).rounded());
+    }
+
+    std::shared_ptr<const Timeline> film_;
+    Rate clock_;
+    std::vector<FrameRange> runs_;
+    std::vector<FrameIndex> frames_; ///< that each of them shows
+};
+
+}
+
 std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
 {
     const auto& clock = format_of(order.preset).clock;
@@ -39,6 +87,8 @@ std::shared_ptr<const Timeline> written_film(const Project& project, const Expor
     if (!clock)
         return film_of(project, index);
     const Shot& shot = project.shot(index);
+    if (auto film = film_of(project, index); moves(*film, schedule_of(project, shot)))
+        return std::make_shared<const InClock>(std::move(film), *clock);
     Pacing pacing = shot.pacing;
     pacing.paced_at = pacing_rate(project, shot);
     return std::make_shared<const ShotTimeline>(
@@ -196,14 +246,20 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
         throw Failure({"a " + std::string(format.name) + " can be at most " + std::to_string(format.most_side) +
                            " pixels wide or high",
                        order.file, "Choose a smaller size"});
+    if (sizes.written.width < format.least.width || sizes.written.height < format.least.height)
+        throw Failure({"a " + std::string(format.name) + " must be at least " + std::to_string(format.least.width) +
+                           " pixels wide and " + std::to_string(format.least.height) + " high",
+                       order.file, "Choose a larger size"});
     tell_of_size(sizes, plan.notes);
     if (const auto between = film->between_frames(); !between.empty())
         plan.problems.push_back({counted(std::int64_t(between.size()), "photo falls", "photos fall") +
                                      " between two frames and will not be seen",
                                  between.front()->file, "Hold them longer or raise the rate"});
     const auto runs = film->runs();
-    if (format.kind == Format::Kind::loop)
+    if (format.key == animated_gif().key)
         take_delays(runs, order, plan);
+    else if (format.kind == Format::Kind::loop)
+        plan.frames = std::int64_t(runs.size());
     plan.estimated_bytes = std::uintmax_t(format.bytes(
         order.preset, {double(plan.size.width) * plan.size.height, std::int64_t(runs.size()), plan.frames}));
     plan.free_bytes = free_space(fs::absolute(order.file).parent_path());

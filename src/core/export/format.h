@@ -24,7 +24,8 @@ struct Writing
     Rate rate{24};
     std::span<const FrameRange> runs; ///< all that will be written, in order
     const Preset* preset = nullptr;
-    int threads = 0; ///< of the encoder, 0 for all cores
+    bool alpha = false; ///< something in it may be transparent
+    int threads = 0;    ///< of the encoder, 0 for all cores
 };
 
 /// What a file of this format will roughly take.
@@ -55,7 +56,9 @@ struct Format
     bool quality = false;        ///< it has one
     bool colours = false;        ///< it has a palette
     std::optional<Rate> clock{}; ///< loops: what their delays count in
+    bool merges_alike = false;   ///< loops: pictures that are alike and follow one another may become one
     int side_multiple = 1;       ///< of both sides
+    cv::Size least{1, 1};
     int most_side = 65'535;
     double (*bytes)(const Preset&, const Amount&) = nullptr; ///< an experience value, good to a factor of about two
     std::unique_ptr<FrameSink> (*writer)(const Writing&) = nullptr;
@@ -72,8 +75,24 @@ const Format& format_of(const Preset& preset);
 
 // The entries, each beside its writer.
 Format h264_in_mp4();
+Format h264_in_mov();
+Format h265_in_mp4();
+Format h265_in_mov();
+Format vp9_in_webm();
+Format av1_in_webm();
+Format ffv1_in_matroska();
+Format rdd36_in_mov();
+Format vc3_in_mov();
+Format motion_jpeg_in_avi();
+Format plain_in_avi();
+Format plain_in_mov();
 Format animated_gif();
+Format png_loop();
+Format webp_loop();
+Format webp_loop_lossless();
 Format png_stills();
+Format tiff_stills();
 Format jpeg_stills();
+Format exr_stills();
 
 }

@@ -21,6 +21,11 @@ void Track::open(AVDictionary** options)
     stream_->avg_frame_rate = codec_->framerate;
 }
 
+void Track::say(const char* key, const char* value)
+{
+    av_dict_set(&stream_->metadata, key, value, 0);
+}
+
 void Track::send(AVFrame* frame)
 {
     constexpr const char* cannot = "a frame cannot be encoded";

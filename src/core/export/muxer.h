@@ -1,7 +1,7 @@
 #pragma once
 // Private to export/: encoders into one file.
 #include "core/base/atomic_file.h"
-#include "core/export/libav.h"
+#include "core/base/libav.h"
 
 #include <filesystem>
 #include <memory>
@@ -18,6 +18,8 @@ public:
     [[nodiscard]] AVCodecContext& context() { return *codec_; }
     /// options: the encoder's; what it does not know stays in it.
     void open(AVDictionary** options = nullptr);
+    /// What the file says of the track.
+    void say(const char* key, const char* value);
     /// pts in the encoder's time base.
     void encode(AVFrame& frame) { send(&frame); }
 

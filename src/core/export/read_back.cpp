@@ -1,6 +1,10 @@
 #include "core/export/read_back.h"
 
-#include "core/export/libav.h"
+#include "core/base/input_file.h"
+#include "core/base/libav.h"
+#include "core/source/decoders.h"
+
+#include <cstring>
 
 namespace frenlo {
 
@@ -25,8 +29,47 @@ std::int64_t drain(AVCodecContext& decoder, AVFrame& frame, const std::filesyste
 
 }
 
+namespace {
+
+std::string first_bytes(const std::filesystem::path& file)
+{
+    InputFile in(file);
+    std::string first(64, 0);
+    first.resize(in.read(first.data(), first.size()));
+    return first;
+}
+
+ReadBack read_back_still(const std::filesystem::path& file)
+{
+    PhotoFile photo;
+    photo.file = file;
+    const DecodedPhoto decoded = value_or_throw(decode(photo));
+    if (!decoded.flaw.empty())
+        throw Failure({std::string(cannot) + " (" + decoded.flaw + ")", file, "Check the disk"});
+    return {1, decoded.pixels.size(), {}};
+}
+
+/// FFmpeg's libraries do not read its animations; its own library does.
+ReadBack read_back_webp(const std::filesystem::path& file, const Job& job)
+{
+    const auto moving = decoder_of(PhotoFormat::webp)->open(file);
+    const PictureTimes times = moving->times();
+    for (std::int64_t i = 0; i < times.count; ++i) {
+        job.check();
+        (void)moving->picture({i, std::nullopt});
+    }
+    return {times.count, moving->size(), times.end};
+}
+
+}
+
 ReadBack read_back(const std::filesystem::path& file, const Job& job)
 {
+    const auto kind = sniff(first_bytes(file));
+    if (kind == PhotoFormat::webp)
+        return read_back_webp(file, job);
+    if (kind && (!decoder_of(*kind)->open || kind == PhotoFormat::tiff)) // a still
+        return read_back_still(file);
     libav::be_quiet();
     AVFormatContext* opened = nullptr;
     AVDictionary* options = nullptr;
@@ -70,6 +113,10 @@ ReadBack read_back(const std::filesystem::path& file, const Job& job)
         stream.duration > 0) // of 1,000 frames a second the library tells no packet's length, only that of all
         ticks = stream.duration;
     found.length = {Fraction(ticks) * Fraction(stream.time_base.num, stream.time_base.den)};
+    // Matroska's clock is too coarse for most rates; its header says how long a frame lasts to 1/1000000000 s.
+    const AVRational rate = stream.avg_frame_rate;
+    if (std::strcmp(format->iformat->name, "matroska,webm") == 0 && rate.num > 0 && rate.den > 0)
+        found.length = length_of(found.frames, Rate(Fraction(rate.num, rate.den)));
     return found;
 }
 

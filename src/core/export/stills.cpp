@@ -1,4 +1,6 @@
+#include "core/export/deep_stills.h"
 #include "core/export/format.h"
+#include "core/export/still_profile.h"
 #include "core/source/decode.h"
 
 #include <cerrno>
@@ -62,14 +64,54 @@ private:
 std::string as_png(const cv::Mat& picture, const Preset&)
 {
     constexpr int effort = 4; // zlib: half the time of its usual 6 for 2% more bytes
-    return encode_png(picture, effort);
+    return png_with_profile(encode_png(picture, effort));
 }
 
 std::string as_jpeg(const cv::Mat& picture, const Preset& preset)
 {
-    return encode_jpeg(picture, preset.quality, preset.quality >= 90);
+    return jpeg_with_profile(encode_jpeg(picture, preset.quality, preset.quality >= 90));
 }
 
+std::string as_tiff(const cv::Mat& picture, const Preset&)
+{
+    return encode_tiff(picture);
+}
+
+std::string as_exr(const cv::Mat& picture, const Preset&)
+{
+    return encode_exr(picture);
+}
+
+}
+
+Format tiff_stills()
+{
+    return {
+        .key = "tiff",
+        .name = "TIFF",
+        .kind = Format::Kind::stills,
+        .endings = {".tif", ".tiff"},
+        .alpha = true,
+        .sixteen = true,
+        .bytes = [](const Preset& p,
+                    const Amount& a) { return a.pixels * double(a.frames) * (p.depth == Depth::sixteen ? 5 : 2.2); },
+        .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
+            return std::make_unique<StillsSink>(w, as_tiff);
+        }};
+}
+
+Format exr_stills()
+{
+    return {.key = "exr",
+            .name = "OpenEXR",
+            .kind = Format::Kind::stills,
+            .endings = {".exr"},
+            .alpha = true,
+            .sixteen = true,
+            .bytes = [](const Preset&, const Amount& a) { return a.pixels * double(a.frames) * 4; },
+            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
+                return std::make_unique<StillsSink>(w, as_exr);
+            }};
 }
 
 Format png_stills()

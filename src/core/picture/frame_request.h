@@ -1,6 +1,8 @@
 #pragma once
 #include "core/base/opencv_values.h"
 #include "core/picture/canvas.h"
+#include "core/picture/frame_stages.h"
+#include "core/picture/frame_view.h"
 #include "core/picture/placement.h"
 #include "core/picture/stages.h"
 #include "core/project/project.h"
@@ -27,6 +29,7 @@ struct PlacedPhoto
     Damage damage = Damage::refuse;
     StageValues stages{};                 ///< what steps do to it (stages.h)
     std::optional<Placement> placement{}; ///< where the shot is steadied; in place of the whole photo
+    std::optional<FrameView> view{};      ///< what of that is seen; none: all of it
     Fit fit = Fit::inside;
     std::optional<Backdrop> backdrop{}; ///< behind and beside it; none: what is transparent stays so, bars are black
 };
@@ -47,6 +50,7 @@ struct FrameRequest
     Depth depth = Depth::eight;
     bool alpha = false;             ///< keep what is transparent; else it is black
     bool dither = true;             ///< where arithmetic made smooth light; not where colours are reduced afterwards
+    FrameStages finish{};           ///< what is done to the whole frame (frame_stages.h)
     std::vector<FramePart> parts{}; ///< averaged in linear light; at least one, the weights sum to 1
 
     /// The first photo in it; null where there is none.
@@ -57,9 +61,13 @@ template <>
 struct Fields<PlacedPhoto>
 {
     static constexpr std::tuple table{
-        field("photo", &PlacedPhoto::photo, ""),         field("turns", &PlacedPhoto::turns, ""),
-        field("damage", &PlacedPhoto::damage, ""),       field("stages", &PlacedPhoto::stages, ""),
-        field("placement", &PlacedPhoto::placement, ""), field("fit", &PlacedPhoto::fit, ""),
+        field("photo", &PlacedPhoto::photo, ""),
+        field("turns", &PlacedPhoto::turns, ""),
+        field("damage", &PlacedPhoto::damage, ""),
+        field("stages", &PlacedPhoto::stages, ""),
+        field("placement", &PlacedPhoto::placement, ""),
+        field("view", &PlacedPhoto::view, ""),
+        field("fit", &PlacedPhoto::fit, ""),
         field("backdrop", &PlacedPhoto::backdrop, ""),
     };
 };
@@ -75,9 +83,9 @@ template <>
 struct Fields<FrameRequest>
 {
     static constexpr std::tuple table{
-        field("size", &FrameRequest::size, ""),   field("depth", &FrameRequest::depth, ""),
-        field("alpha", &FrameRequest::alpha, ""), field("dither", &FrameRequest::dither, ""),
-        field("parts", &FrameRequest::parts, ""),
+        field("size", &FrameRequest::size, ""),     field("depth", &FrameRequest::depth, ""),
+        field("alpha", &FrameRequest::alpha, ""),   field("dither", &FrameRequest::dither, ""),
+        field("finish", &FrameRequest::finish, ""), field("parts", &FrameRequest::parts, ""),
     };
 };
 bool operator==(const PlacedPhoto& a, const PlacedPhoto& b);

@@ -16,6 +16,16 @@ namespace frenlo {
 
 cv::Size film_size(const Shot& shot)
 {
+    const cv::Size undressed = undressed_size(shot);
+    for (const StepPictures& step : step_pictures())
+        if (step.dressed_size && !undressed.empty())
+            if (const auto size = step.dressed_size(shot, undressed))
+                return *size;
+    return undressed;
+}
+
+cv::Size undressed_size(const Shot& shot)
+{
     for (const StepPictures& step : step_pictures())
         if (step.film_size)
             if (const auto size = step.film_size(shot))
@@ -101,13 +111,20 @@ struct Placing
     cv::Rect at;     ///< in the picture
 };
 
-Placing placing(cv::Size photo, cv::Size picture, Fit fit)
+cv::Size fitted_shape(cv::Size2d shape, cv::Size box)
+{
+    const double scale = std::min(box.width / shape.width, box.height / shape.height);
+    return {std::clamp(static_cast<int>(std::lround(shape.width * scale)), 1, box.width),
+            std::clamp(static_cast<int>(std::lround(shape.height * scale)), 1, box.height)};
+}
+
+Placing placing(cv::Size2d photo, cv::Size picture, Fit fit)
 {
     if (fit == Fit::inside) {
-        const cv::Size s = fitted(photo, picture);
+        const cv::Size s = fitted_shape(photo, picture);
         return {{0, 0, 1, 1}, {{(picture.width - s.width) / 2, (picture.height - s.height) / 2}, s}};
     }
-    const double scale = std::max(double(picture.width) / photo.width, double(picture.height) / photo.height);
+    const double scale = std::max(picture.width / photo.width, picture.height / photo.height);
     const double w = std::min(1.0, picture.width / (photo.width * scale));
     const double h = std::min(1.0, picture.height / (photo.height * scale));
     return {{(1 - w) / 2, (1 - h) / 2, w, h}, {{0, 0}, picture}};
@@ -120,10 +137,18 @@ Transform pixels_over(const cv::Rect2d& part, cv::Size grid)
     return {across, 0, part.x + across / 2 - 0.5, 0, down, part.y + down / 2 - 0.5, 0, 0, 1};
 }
 
-cv::Rect2d of(cv::Size size, const cv::Rect2d& share)
+cv::Rect2d of(cv::Size2d size, const cv::Rect2d& share)
 {
     return {share.x * size.width, share.y * size.height, share.width * size.width, share.height * size.height};
 }
+
+/// Pixels of the frame against the edges of what there is to see.
+struct Beside
+{
+    Transform to_undressed; ///< of pixels in the frame to those of the undressed frame, centres on integers
+    cv::Size undressed;
+    double scale = 1; ///< pixels of that for one of the frame
+};
 
 /// A photo that was decoded, and how it comes into the frame.
 struct Drawing
@@ -133,9 +158,35 @@ struct Drawing
     Transform to_pixels; ///< of pixels there to those decoded
     StagePhoto shown;    ///< those decoded, as stages see them
     Edges edges = Edges::go_on;
+    std::optional<Beside> beside{}; ///< where it reaches beyond the undressed frame
     const PlacedPhoto* photo = nullptr;
     Depth result = Depth::eight;
 };
+
+bool reaches_beyond(const Transform& to_undressed, cv::Size frame, cv::Size undressed)
+{
+    constexpr double nothing = 1e-6; // what sums of fractions leave
+    for (const double x : {-0.5, frame.width - 0.5})
+        for (const double y : {-0.5, frame.height - 0.5}) {
+            const cv::Vec3d at = to_undressed * cv::Vec3d(x, y, 1);
+            if (at[0] < -0.5 - nothing || at[1] < -0.5 - nothing || at[0] > undressed.width - 0.5 + nothing ||
+                at[1] > undressed.height - 0.5 + nothing)
+                return true;
+        }
+    return false;
+}
+
+/// How much of each pixel [begin, end) of a row the undressed frame covers: its edge is a pixel soft.
+void covered(const Beside& b, int y, int begin, int end, float* share)
+{
+    const auto edge = [&](double at, int size) {
+        return std::clamp(std::min(at + 0.5, size - 0.5 - at) / b.scale + 0.5, 0.0, 1.0);
+    };
+    for (int x = begin; x < end; ++x) {
+        const cv::Vec3d at = b.to_undressed * cv::Vec3d(x, y, 1);
+        *share++ = float(edge(at[0], b.undressed.width) * edge(at[1], b.undressed.height));
+    }
+}
 
 /// What of the photo's own pixels is to be decoded, and where it goes.
 struct Path
@@ -143,6 +194,7 @@ struct Path
     cv::Size at_least; ///< of the whole photo, upright
     Transform to_photo;
     cv::Rect at;
+    std::optional<Beside> beside{};
 };
 
 /// From the frame to the photo at full size, all in one transform: where it lies in the frame, the film's plane, the
@@ -150,13 +202,25 @@ struct Path
 Path path_of(const PlacedPhoto& p, cv::Size photo, cv::Size frame)
 {
     const cv::Rect crop = p.placement ? p.placement->crop : cv::Rect({0, 0}, photo);
-    const Placing place = placing(crop.size(), frame, p.fit);
-    const cv::Rect2d shown = of(crop.size(), place.part) + cv::Point2d(crop.tl());
+    const cv::Size2d box = p.view ? box_size(*p.view, crop.size()) : cv::Size2d(crop.size());
+    const Fit fit = p.view && p.view->whole_frame ? Fit::fill : p.fit;
+    const Placing place = placing(box, frame, fit);
+    const cv::Rect2d shown = of(box, place.part);
     const double wide = shown.width / place.at.width, high = shown.height / place.at.height;
-    const Transform into_plane = pixels_over(shown, place.at.size());
+    Transform into_crop = pixels_over(shown, place.at.size());
+    std::optional<Beside> beside;
+    if (p.view) {
+        constexpr double half = 0.5; // from centres of pixels to corners, and back
+        const Transform to_corners{1, 0, half, 0, 1, half, 0, 0, 1}, to_centres{1, 0, -half, 0, 1, -half, 0, 0, 1};
+        into_crop = to_centres * out_of_box(*p.view, crop.size()) * to_corners * into_crop;
+        if (reaches_beyond(into_crop, place.at.size(), crop.size()))
+            beside = Beside{into_crop, crop.size(), std::max(wide, high)};
+    }
+    const Transform into_plane = Transform{1, 0, double(crop.x), 0, 1, double(crop.y), 0, 0, 1} * into_crop;
     return {{int(std::ceil(photo.width / wide)), int(std::ceil(photo.height / high))},
             p.placement ? p.placement->from_film * into_plane : into_plane,
-            place.at};
+            place.at,
+            beside};
 }
 
 /// As a stage may ask for it: means of three by three of its pixels, of encoded values. Nobody looks at it.
@@ -191,6 +255,7 @@ Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result, c
                    .to_pixels = pixels_over({{0, 0}, cv::Size2d(upright.size())}, photo) * path.to_photo,
                    .shown = std::move(shown),
                    .edges = p.placement ? p.placement->edges : Edges::go_on,
+                   .beside = path.beside,
                    .photo = &p,
                    .result = result};
 }
@@ -199,7 +264,7 @@ Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result, c
 bool untouched(const Drawing& d, const FrameRequest& request)
 {
     const bool kept = d.pixels.depth() != CV_32F && (d.pixels.channels() == 3 || (request.alpha && !d.photo->backdrop));
-    return kept && d.pixels.size() == request.size && d.photo->stages.entries().empty() &&
+    return kept && !d.beside && d.pixels.size() == request.size && d.photo->stages.entries().empty() &&
            d.at == cv::Rect({0, 0}, request.size) && d.to_pixels == Transform::eye();
 }
 
@@ -207,7 +272,7 @@ bool untouched(const Drawing& d, const FrameRequest& request)
 /// do.
 std::optional<cv::Rect2d> plainly_scaled(const Drawing& d, const FrameRequest& request)
 {
-    if (d.pixels.type() != CV_8UC3 || request.depth != Depth::eight || !d.photo->stages.entries().empty() ||
+    if (d.pixels.type() != CV_8UC3 || d.beside || request.depth != Depth::eight || !d.photo->stages.entries().empty() ||
         d.at != cv::Rect({0, 0}, request.size))
         return std::nullopt;
     return scaled_part(d.pixels.size(), d.to_pixels, request.size);
@@ -242,17 +307,53 @@ Smaller prepared(const Drawing& d)
     return {staged(small.rows, d.photo->stages, shown), small.to_source};
 }
 
+/// What lies behind and beside the photo: one colour, or a picture.
+class Behind
+{
+public:
+    Behind(const Drawing& d, cv::Size frame) : line_(1, frame.width, cv::Vec4f())
+    {
+        const bool bars = d.at.size() != frame || d.beside;
+        if (bars && d.photo->view && d.photo->view->beyond == Beyond::blurred)
+            picture_ = out_of_focus(d.pixels, frame);
+        else if (!stays_transparent(d))
+            lay_over(line_.ptr<float>(0), frame.width, d.photo->backdrop.value_or(Backdrop{0, 0, 0}));
+    }
+    /// From the pixel x of row y on.
+    [[nodiscard]] const float* row(int y, int x) const
+    {
+        return (picture_.empty() ? line_.ptr<float>(0) : picture_.ptr<float>(y)) + 4 * std::ptrdiff_t(x);
+    }
+
+private:
+    /// The photo over the whole frame, blurred: made small, which is what blurs it, and large again.
+    static Canvas out_of_focus(const cv::Mat& pixels, cv::Size frame)
+    {
+        constexpr int side = 48;
+        const cv::Size small = fitted(frame, {side, side});
+        const Placing part = placing(cv::Size2d(pixels.size()), small, Fit::fill);
+        const cv::Rect2d shown = of(cv::Size2d(pixels.size()), part.part);
+        cv::Mat some;
+        cv::resize(pixels(cv::Rect(cv::Point(shown.tl()), cv::Size(shown.size())) & cv::Rect({0, 0}, pixels.size())),
+                   some, small, 0, 0, cv::INTER_AREA);
+        Canvas light = to_canvas(some), large;
+        cv::GaussianBlur(light, light, {}, 2);
+        cv::resize(light, large, frame, 0, 0, cv::INTER_CUBIC);
+        return large;
+    }
+
+    Canvas line_;
+    Canvas picture_;
+};
+
 /// All of the frame, in parts of rows: the photo, and what lies behind and beside it.
 void draw(const Drawing& d, cv::Size frame, const TakeRow& take)
 {
+    const Behind behind(d, frame);
     if (d.at.size() != frame) {
-        Canvas line(1, frame.width, cv::Vec4f());
-        const auto* bar = line.ptr<float>(0);
-        if (!stays_transparent(d))
-            lay_over(line.ptr<float>(0), frame.width, d.photo->backdrop.value_or(Backdrop{0, 0, 0}));
         const auto fill = [&](int y, int begin, int end) {
             if (begin < end)
-                take(y, begin, end, bar);
+                take(y, begin, end, behind.row(y, begin));
         };
         for (int y = 0; y < frame.height; ++y)
             if (y < d.at.y || y >= d.at.br().y) {
@@ -263,13 +364,21 @@ void draw(const Drawing& d, cv::Size frame, const TakeRow& take)
             }
     }
     const bool opaque = d.pixels.channels() == 4 && d.photo->backdrop;
-    std::vector<float> on_backdrop(opaque ? std::size_t(d.at.width) * 4 : 0);
+    std::vector<float> mixed(opaque || d.beside ? std::size_t(d.at.width) * 4 : 0),
+        share(d.beside ? std::size_t(d.at.width) : 0);
     const auto [rows, to_source] = prepared(d);
     warp(rows, to_source, d.at.size(), d.edges, [&](int y, int begin, int end, const float* drawn) {
-        if (opaque) {
-            std::copy_n(drawn, std::ptrdiff_t(end - begin) * 4, on_backdrop.data());
-            lay_over(on_backdrop.data(), end - begin, *d.photo->backdrop);
-            drawn = on_backdrop.data();
+        if (!mixed.empty()) {
+            std::copy_n(drawn, std::ptrdiff_t(end - begin) * 4, mixed.data());
+            drawn = mixed.data();
+        }
+        if (opaque)
+            lay_over(mixed.data(), end - begin, *d.photo->backdrop);
+        if (d.beside) {
+            covered(*d.beside, y, begin, end, share.data());
+            const float* other = behind.row(y + d.at.y, begin + d.at.x);
+            for (int i = 0; i < (end - begin) * 4; ++i)
+                mixed[std::size_t(i)] = other[i] + share[std::size_t(i) / 4] * (mixed[std::size_t(i)] - other[i]);
         }
         take(y + d.at.y, begin + d.at.x, end + d.at.x, drawn);
     });
@@ -283,6 +392,9 @@ public:
         : source_(source), depth_(depth), sum_(request.size, cv::Vec4f())
     {
         add(request, 1);
+        for (const auto& stage : request.finish.entries())
+            if (!failed_)
+                stage.type->apply(stage.value.get(), sum_);
     }
     [[nodiscard]] const std::optional<Problem>& failed() const { return failed_; }
     [[nodiscard]] bool alpha() const { return alpha_; }
@@ -325,7 +437,7 @@ private:
 /// The same for the same photo on any machine.
 std::uint32_t noise_of(const PhotoFile& photo)
 {
-    return std::uint32_t(hash_of(photo.file.filename().native()));
+    return std::uint32_t(hash_of(photo.file.filename().native()) + std::size_t(photo.picture));
 }
 
 Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo, const PhotoSource& source)
@@ -349,7 +461,7 @@ Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo
 
 Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source)
 {
-    if (request.parts.size() == 1)
+    if (request.parts.size() == 1 && request.finish.entries().empty())
         if (const auto* photo = std::get_if<PlacedPhoto>(&request.parts.front().what))
             return render_one(request, *photo, source);
     const Summed summed(request, request.depth, source);

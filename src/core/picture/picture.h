@@ -11,9 +11,11 @@
 
 namespace frenlo {
 
-/// The natural size of the shot's film: that of its crop where it is steadied, else that of its first photo in the
-/// film; 0x0 where there is none.
+/// The natural size of the shot's film: of its dressed frames, or undressed; 0x0 where there is no photo.
 cv::Size film_size(const Shot& shot);
+
+/// That of its crop where it is steadied, else that of its first photo in the film; 0x0 where there is none.
+cv::Size undressed_size(const Shot& shot);
 
 /// The picture of one photo of the shot as it was shot, set aside or not.
 FrameRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit = Fit::inside);

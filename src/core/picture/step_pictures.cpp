@@ -1,5 +1,7 @@
 #include "core/picture/step_pictures.h"
 
+#include "core/picture/frame_request.h"
+
 namespace frenlo {
 
 std::optional<Placement> placement_of(const Shot& shot, const ShotPhoto& photo)
@@ -18,6 +20,29 @@ StageValues stages_of(const Shot& shot, PhotoIndex photo, int before)
         if (step.stages && step.stage_order < before)
             step.stages(shot, photo, stages);
     return stages;
+}
+
+void wear(const FrameDress& dress, FrameRequest& request)
+{
+    request.finish = dress.finish;
+    for (FramePart& part : request.parts)
+        if (auto* photo = std::get_if<PlacedPhoto>(&part.what))
+            photo->view = dress.view;
+}
+
+DressFrame dress_of(const Shot& shot, const Schedule& schedule)
+{
+    std::vector<DressFrame> all;
+    for (const StepPictures& step : step_pictures())
+        if (step.dress)
+            if (auto one = step.dress(shot, schedule))
+                all.push_back(std::move(one));
+    if (all.empty())
+        return {};
+    return [all = std::move(all)](FrameIndex frame, FrameDress& dress) {
+        for (const DressFrame& one : all)
+            one(frame, dress);
+    };
 }
 
 std::vector<Transform> film_transforms(const Shot& shot, std::span<const PhotoIndex> photos)

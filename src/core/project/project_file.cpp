@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <cerrno>
 #include <iterator>
+#include <map>
 #include <set>
 #include <system_error>
 #include <unistd.h>
@@ -81,6 +82,8 @@ struct OnDisk
 OnDisk on_disk(const PhotoPtr& photo, const std::map<fs::path, fs::path>& moved)
 {
     OnDisk found{photo};
+    if (!is_on_disk(*photo))
+        return found;
     auto stamp = stamp_of(photo->file);
     if (const auto m = moved.find(photo->file); !stamp && m != moved.end() && (stamp = stamp_of(m->second))) {
         auto at_new_place = std::make_shared<PhotoFile>(*photo);
@@ -141,15 +144,23 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
 {
     LoadedProject loaded = read_project(file);
     for (ShotPtr& shot : loaded.project.shots) {
-        std::vector<OnDisk> found(shot->photos.size());
-        tbb::parallel_for(std::size_t(0), found.size(),
-                          [&](std::size_t i) { found[i] = on_disk(shot->photos[i].photo, moved); });
-        auto now = std::make_shared<Shot>(*shot);
-        for (std::size_t i = 0; i < found.size(); ++i) {
-            if (found[i].photo != now->photos[i].photo)
-                now->photos.edit(i).photo = std::move(found[i].photo);
-            std::move(found[i].problems.begin(), found[i].problems.end(), std::back_inserter(loaded.problems));
+        std::vector<PhotoPtr> files; // one of each: a clip is many photos
+        std::vector<std::size_t> file_of;
+        std::map<fs::path, std::size_t> known;
+        for (const ShotPhoto& p : shot->photos) {
+            const auto [at, fresh] = known.emplace(p.photo->file, files.size());
+            if (fresh)
+                files.push_back(p.photo);
+            file_of.push_back(at->second);
         }
+        std::vector<OnDisk> found(files.size());
+        tbb::parallel_for(std::size_t(0), found.size(), [&](std::size_t i) { found[i] = on_disk(files[i], moved); });
+        auto now = std::make_shared<Shot>(*shot);
+        for (std::size_t i = 0; i < file_of.size(); ++i)
+            if (const std::size_t f = file_of[i]; found[f].photo != files[f])
+                now->photos.edit(i).photo = same_picture(*shot->photos[i].photo, found[f].photo);
+        for (OnDisk& f : found)
+            std::move(f.problems.begin(), f.problems.end(), std::back_inserter(loaded.problems));
         shot = std::move(now);
     }
     return loaded;

@@ -10,6 +10,7 @@ namespace {
 bool same_content(const PhotoFile& a, const PhotoFile& b)
 {
     return a.bytes == b.bytes && a.size == b.size && a.orientation == b.orientation && a.fingerprint == b.fingerprint &&
+           a.picture == b.picture && a.averaged == b.averaged && a.merged == b.merged &&
            (!a.fingerprint.empty() || (a.file == b.file && a.modified_ns == b.modified_ns));
 }
 

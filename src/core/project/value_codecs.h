@@ -1,5 +1,5 @@
 #pragma once
-// Private to project/: how the types that values are made of are coded (field_json.h), where they are no structs of
+// How the types that values are made of are coded (field_json.h), where they are no structs of
 // fields.
 #include "core/base/opencv_json.h"
 #include "core/base/text.h"

@@ -12,6 +12,8 @@ namespace frenlo {
 
 cv::Mat camera_thumbnail(const PhotoFile& photo)
 {
+    if (!is_on_disk(photo) || is_one_of_several(photo) || !photo.merged.empty())
+        return {};
     ThumbnailBytes bytes;
     int orientation = photo.orientation;
     if (photo.format == PhotoFormat::raw)

@@ -59,6 +59,28 @@ Transform transform_to_srgb(const Profile& from, cmsUInt32Number in, cmsUInt32Nu
                                         cmsFLAGS_NOCACHE | cmsFLAGS_COPY_ALPHA | exactly));
 }
 
+bool is_cmyk(const Profile& profile)
+{
+    return cmsGetColorSpace(profile.get()) == cmsSigCmykData;
+}
+
+Transform cmyk_transform(const Profile& from, cmsUInt32Number in, cmsUInt32Number out)
+{
+    const Profile srgb(cmsCreate_sRGBProfile());
+    return Transform(cmsCreateTransform(from.get(), in, srgb.get(), out, INTENT_RELATIVE_COLORIMETRIC,
+                                        cmsFLAGS_NOCACHE | cmsFLAGS_BLACKPOINTCOMPENSATION));
+}
+
+/// The primaries of Rec. ITU-R BT.709, linear.
+Profile linear_light()
+{
+    const cmsCIExyY white{0.3127, 0.3290, 1};
+    const cmsCIExyYTRIPLE primaries{{0.64, 0.33, 1}, {0.30, 0.60, 1}, {0.15, 0.06, 1}};
+    const std::unique_ptr<cmsToneCurve, void (*)(cmsToneCurve*)> straight(cmsBuildGamma(nullptr, 1), cmsFreeToneCurve);
+    cmsToneCurve* curves[] = {straight.get(), straight.get(), straight.get()};
+    return Profile(cmsCreateRGBProfile(&white, &primaries, curves));
+}
+
 void transform(const Transform& t, const cv::Mat& from, cv::Mat& to)
 {
     tbb::parallel_for(tbb::blocked_range(0, from.rows, 64), [&](const tbb::blocked_range<int>& rows) {
@@ -96,12 +118,31 @@ bool grey_into_srgb(cv::Mat& pixels, const Profile& profile)
     return true;
 }
 
-bool rgb_into_srgb(cv::Mat& pixels, const Profile& profile)
+/// 16 bits of any gamut, as floats in linear light: colours beyond sRGB are below 0 or above 1.
+bool rgb_into_light(cv::Mat& pixels, const Profile& profile)
+{
+    const bool alpha = pixels.channels() == 4;
+    const cmsUInt32Number type = alpha ? TYPE_BGRA_FLT : TYPE_BGR_FLT;
+    const Profile light = linear_light();
+    const Transform t(cmsCreateTransform(profile.get(), type, light.get(), type, INTENT_RELATIVE_COLORIMETRIC,
+                                         cmsFLAGS_NOCACHE | cmsFLAGS_COPY_ALPHA | cmsFLAGS_NOOPTIMIZE));
+    if (!t)
+        return false;
+    cv::Mat floats;
+    pixels.convertTo(floats, CV_32F, 1.0 / 65'535);
+    transform(t, floats, floats);
+    pixels = floats;
+    return true;
+}
+
+bool rgb_into_srgb(cv::Mat& pixels, const Profile& profile, Numbers numbers)
 {
     const Transform eight = transform_to_srgb(profile, TYPE_BGR_8, TYPE_BGR_8);
     if (!eight || changes_nothing(eight))
         return bool(eight);
     const bool deep = pixels.depth() == CV_16U, alpha = pixels.channels() == 4;
+    if (deep && numbers == Numbers::wide)
+        return rgb_into_light(pixels, profile);
     if (!deep && !alpha) {
         transform(eight, pixels, pixels);
         return true;
@@ -122,6 +163,10 @@ std::string profile_problem(const SourceColours& colours)
     const Profile profile = profile_of(colours);
     if (!profile)
         return " has a colour profile that cannot be read; its colours are taken for sRGB.";
+    if (is_cmyk(profile)) // inks are turned into light where they are decoded
+        return cmyk_transform(profile, TYPE_CMYK_8, TYPE_BGR_8)
+                   ? ""
+                   : " has a colour profile that is damaged; its colours are taken for sRGB.";
     if (!is_rgb(profile) && !is_grey(profile))
         return " has a colour profile for other colours than red, green and blue; it is not used.";
     if (!transform_to_srgb(profile, is_grey(profile) ? TYPE_GRAY_8 : TYPE_BGR_8, TYPE_BGR_8))
@@ -129,14 +174,55 @@ std::string profile_problem(const SourceColours& colours)
     return {};
 }
 
-std::string into_srgb(cv::Mat& pixels, const SourceColours& colours)
+std::string into_srgb(cv::Mat& pixels, const SourceColours& colours, Numbers numbers)
 {
     if (colours == SourceColours() || pixels.empty() || pixels.depth() == CV_32F)
         return {};
     const Profile profile = profile_of(colours);
     const bool used = profile && (is_grey(profile) ? grey_into_srgb(pixels, profile)
-                                                   : is_rgb(profile) && rgb_into_srgb(pixels, profile));
+                                                   : is_rgb(profile) && rgb_into_srgb(pixels, profile, numbers));
     return used ? std::string() : profile_problem(colours);
+}
+
+cv::Mat cmyk_into_srgb(const cv::Mat& cmyk, const SourceColours& colours)
+{
+    const bool deep = cmyk.depth() == CV_16U;
+    cv::Mat bgr(cmyk.size(), deep ? CV_16UC3 : CV_8UC3);
+    if (const Profile profile = profile_of(colours); profile && is_cmyk(profile))
+        if (const Transform t =
+                cmyk_transform(profile, deep ? TYPE_CMYK_16 : TYPE_CMYK_8, deep ? TYPE_BGR_16 : TYPE_BGR_8)) {
+            transform(t, cmyk, bgr);
+            return bgr;
+        }
+    std::array<cv::Mat, 4> ink;
+    cv::split(cmyk, ink.data());
+    const double most = deep ? 65'535 : 255;
+    std::array<cv::Mat, 3> light;
+    for (std::size_t c = 0; c < 3; ++c) // blue is what yellow leaves, and so on
+        cv::multiply(most - ink[2 - c], most - ink[3], light[c], 1 / most);
+    cv::merge(light.data(), light.size(), bgr);
+    return bgr;
+}
+
+namespace {
+
+std::string bytes_of(cmsHPROFILE profile)
+{
+    std::string icc;
+    cmsUInt32Number size = 0;
+    if (profile && cmsSaveProfileToMem(profile, nullptr, &size)) {
+        icc.resize(size);
+        if (!cmsSaveProfileToMem(profile, icc.data(), &size))
+            icc.clear();
+    }
+    return icc;
+}
+
+}
+
+std::string srgb_icc()
+{
+    return bytes_of(Profile(cmsCreate_sRGBProfile()).get());
 }
 
 std::string icc_of_primaries(const std::array<float, 6>& xy)
@@ -146,17 +232,9 @@ std::string icc_of_primaries(const std::array<float, 6>& xy)
     const std::array<double, 5> curve{2.4, 1 / 1.055, 0.055 / 1.055, 1 / 12.92, 0.04045}; // IEC 61966-2-1
     cmsToneCurve* const one = cmsBuildParametricToneCurve(nullptr, 4, curve.data());
     std::array<cmsToneCurve*, 3> curves{one, one, one};
-    const cmsHPROFILE profile = cmsCreateRGBProfile(&white, &primaries, curves.data());
+    const Profile profile(cmsCreateRGBProfile(&white, &primaries, curves.data()));
     cmsFreeToneCurve(one);
-    std::string icc;
-    cmsUInt32Number size = 0;
-    if (profile && cmsSaveProfileToMem(profile, nullptr, &size)) {
-        icc.resize(size);
-        if (!cmsSaveProfileToMem(profile, icc.data(), &size))
-            icc.clear();
-    }
-    cmsCloseProfile(profile);
-    return icc;
+    return bytes_of(profile.get());
 }
 
 }

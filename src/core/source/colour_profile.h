@@ -16,6 +16,12 @@ struct SourceColours
     bool operator==(const SourceColours&) const = default;
 };
 
+enum class Numbers
+{
+    encoded, ///< 8 or 16 bit
+    wide     ///< or floats, where the photo has more
+};
+
 /// A profile with these primaries (x and y of red, green, blue), the white of D65 and sRGB's curve (ICC.1).
 std::string icc_of_primaries(const std::array<float, 6>& xy);
 
@@ -23,9 +29,17 @@ std::string icc_of_primaries(const std::array<float, 6>& xy);
 SourceColours colours_in(std::string_view bytes);
 
 /// Pixels (B G R or B G R A, 8 or 16 bit) into sRGB, in place, relative colorimetric; alpha stays, and so do floats.
-/// Pixels that are in sRGB already, to a code value of eight bits, are not touched. Returns what is wrong with the
-/// profile, empty where all is well; the pixels are left as they are then.
-std::string into_srgb(cv::Mat& pixels, const SourceColours& colours);
+/// Pixels that are in sRGB already, to a code value of eight bits, are not touched. Where they may be wide, 16 bits of
+/// another gamut become floats as decode.h says, so that nothing is clipped. Returns what is wrong with the profile,
+/// empty where all is well; the pixels are left as they are then.
+std::string into_srgb(cv::Mat& pixels, const SourceColours& colours, Numbers numbers = Numbers::encoded);
+
+/// Cyan, magenta, yellow and black, 8 or 16 bit, the largest value being full ink, to B G R in sRGB of the same depth:
+/// by the profile where it is one for such inks, else as if each ink took away its light (common practice, no source).
+cv::Mat cmyk_into_srgb(const cv::Mat& cmyk, const SourceColours& colours);
+
+/// The profile of what is written: sRGB (ICC.1).
+std::string srgb_icc();
 
 /// What is wrong with a profile, to follow the photo's name: " has a colour profile that …"; empty where nothing is.
 std::string profile_problem(const SourceColours& colours);

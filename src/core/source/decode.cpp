@@ -3,6 +3,8 @@
 #include "core/base/input_file.h"
 #include "core/source/colour_profile.h"
 #include "core/source/decoders.h"
+#include "core/source/merge_exposures.h"
+#include "core/source/open_files.h"
 #include "core/source/transfer.h"
 
 #include <opencv2/core.hpp>
@@ -106,7 +108,7 @@ Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::S
     try {
         auto decoded = decoder->decode(bytes, at_least, file);
         if (decoded) // a profile that cannot be used is told when the photo is brought in (inspect.cpp)
-            into_srgb(decoded->pixels, decoded->colours ? *decoded->colours : colours_in(bytes));
+            into_srgb(decoded->pixels, decoded->colours ? *decoded->colours : colours_in(bytes), numbers);
         if (decoded && numbers == Numbers::encoded && decoded->pixels.depth() == CV_32F)
             decoded->pixels = in_sixteen_bits(decoded->pixels);
         if (decoded)
@@ -119,21 +121,40 @@ Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::S
     }
 }
 
-Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least, Numbers numbers)
+namespace {
+
+Result<DecodedPhoto> decode_whole(const PhotoFile& photo, cv::Size at_least, Numbers numbers)
+{
+    InputFile in(photo.file);
+    const bool known = photo.bytes != 0 || photo.modified_ns != 0;
+    if (known && in.stamp() != FileStamp{photo.bytes, photo.modified_ns})
+        return problem("the photo was changed on the disk since it was brought in", photo.file,
+                       "Open the project again to take it as it is now");
+    if (in.stamp().bytes > most_bytes)
+        return problem("the file is larger than 2 GB", photo.file, "Make a smaller copy of it");
+    cv::Mat bytes(1, static_cast<int>(in.stamp().bytes),
+                  CV_8U); // memory of pictures, for the file too: it is as large as one
+    const std::size_t size = in.read(reinterpret_cast<char*>(bytes.data), in.stamp().bytes);
+    return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file,
+                        numbers);
+}
+
+}
+
+Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least, Numbers numbers, OpenFiles* files)
 {
     try {
-        InputFile in(photo.file);
-        const bool known = photo.bytes != 0 || photo.modified_ns != 0;
-        if (known && in.stamp() != FileStamp{photo.bytes, photo.modified_ns})
-            return problem("the photo was changed on the disk since it was brought in", photo.file,
-                           "Open the project again to take it as it is now");
-        if (in.stamp().bytes > most_bytes)
-            return problem("the file is larger than 2 GB", photo.file, "Make a smaller copy of it");
-        cv::Mat bytes(1, static_cast<int>(in.stamp().bytes),
-                      CV_8U); // memory of pictures, for the file too: it is as large as one
-        const std::size_t size = in.read(reinterpret_cast<char*>(bytes.data), in.stamp().bytes);
-        return decode_bytes({reinterpret_cast<const char*>(bytes.data), size}, photo.orientation, at_least, photo.file,
-                            numbers);
+        if (!is_on_disk(photo))
+            return decode_bytes(photo.drawing, 1, at_least, photo.file, numbers);
+        if (!photo.merged.empty())
+            return merged_exposures(photo, at_least);
+        if (!is_one_of_several(photo))
+            return decode_whole(photo, at_least, numbers);
+        DecodedPhoto decoded = files ? files->picture(photo) : OpenFiles().picture(photo);
+        if (numbers == Numbers::encoded && decoded.pixels.depth() == CV_32F)
+            decoded.pixels = in_sixteen_bits(decoded.pixels);
+        decoded.pixels = oriented(std::move(decoded.pixels), photo.orientation);
+        return decoded;
     } catch (const Failure& failure) {
         return tl::unexpected(failure.problem());
     } catch (const std::exception&) { // of OpenCV and of the library alike: there is nothing else here that can fail

@@ -16,6 +16,8 @@ namespace frenlo {
 /// with straight alpha, 8 or 16 bit, sRGB-encoded (IEC 61966-2-1), the Exif orientation applied. Where it is said that
 /// they may be wide, also 32-bit float: linear light, the primaries and the white of Rec. ITU-R BT.709, unbounded.
 
+class OpenFiles;
+
 struct DecodedPhoto
 {
     cv::Mat pixels;
@@ -23,12 +25,6 @@ struct DecodedPhoto
     std::string flaw;
     /// What the numbers stand for, where the decoder knows; else what the file's header says. Floats are as above.
     std::optional<SourceColours> colours{};
-};
-
-enum class Numbers
-{
-    encoded, ///< 8 or 16 bit
-    wide     ///< or floats, where the photo has more
 };
 
 /// The format by the file's first bytes (at least 12), whatever its name says.
@@ -45,7 +41,9 @@ std::string readable_formats();
 
 /// Decodes a photo, no smaller than at_least in both directions where the photo is that large; an empty size asks for
 /// full size. JPEG uses the decoder's own scaling by 1/2, 1/4 and 1/8. A cut-off JPEG is returned with its flaw.
-Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least = {}, Numbers numbers = Numbers::encoded);
+/// files: kept open between calls, so that pictures of one file cost little in their order.
+Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least = {}, Numbers numbers = Numbers::encoded,
+                            OpenFiles* files = nullptr);
 
 /// The same from bytes in memory; file is only named in problems.
 Result<DecodedPhoto> decode_bytes(std::string_view bytes, int orientation, cv::Size at_least,

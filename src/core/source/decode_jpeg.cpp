@@ -1,3 +1,4 @@
+#include "core/source/colour_profile.h"
 #include "core/source/decoders.h"
 
 #include <turbojpeg.h>
@@ -25,17 +26,6 @@ tjscalingfactor reduction_for(cv::Size stored, cv::Size at_least)
             return f;
     }
     return {1, 1};
-}
-
-cv::Mat bgr_from_inverted_cmyk(const cv::Mat& cmyk)
-{
-    // Cameras do not write CMYK, layout programs do, with inverted values: 255 is no ink.
-    cv::Mat bgr(cmyk.size(), CV_8UC3);
-    cmyk.forEach<cv::Vec4b>([&](const cv::Vec4b& p, const int* at) {
-        const auto mixed = [&](int i) { return static_cast<std::uint8_t>((p[i] * p[3] + 127) / 255); };
-        bgr.at<cv::Vec3b>(at[0], at[1]) = {mixed(2), mixed(1), mixed(0)};
-    });
-    return bgr;
 }
 
 /// libjpeg warns of harmless things too; only what costs picture content is a flaw.
@@ -74,7 +64,13 @@ Result<DecodedPhoto> decode_jpeg(std::string_view bytes, cv::Size at_least, cons
             return unreadable(tjGetErrorStr2(jpeg.get()), file);
         result.flaw = flaw_from(tjGetErrorStr2(jpeg.get()));
     }
-    result.pixels = cmyk ? bgr_from_inverted_cmyk(pixels) : pixels;
+    if (!cmyk) {
+        result.pixels = pixels;
+        return result;
+    }
+    cv::bitwise_not(pixels, pixels); // layout programs write 255 for no ink
+    result.pixels = cmyk_into_srgb(pixels, colours_in(bytes));
+    result.colours = SourceColours();
     return result;
 }
 

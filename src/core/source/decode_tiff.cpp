@@ -1,3 +1,4 @@
+#include "core/base/input_file.h"
 #include "core/source/decoders.h"
 #include "core/source/tiff_file.h"
 
@@ -12,13 +13,21 @@ namespace frenlo {
 
 namespace {
 
-/// Grey or R G B, with or without alpha, 8, 16 or 32 bit: taken as stored. Everything else goes through libtiff's own
-/// conversion to 8-bit R G B A.
+/// Four inks (TIFF 6.0, section 16).
+bool is_cmyk(TIFF* t, const TiffLayout& l)
+{
+    std::uint16_t inks = INKSET_CMYK;
+    TIFFGetFieldDefaulted(t, TIFFTAG_INKSET, &inks);
+    return l.photometric == PHOTOMETRIC_SEPARATED && l.samples == 4 && inks == INKSET_CMYK;
+}
+
+/// Grey, R G B or C M Y K, the first two with or without alpha, 8, 16 or 32 bit: taken as stored. Everything else goes
+/// through libtiff's own conversion to 8-bit R G B A.
 bool is_plain(TIFF* t, const TiffLayout& l)
 {
     const bool grey = l.photometric == PHOTOMETRIC_MINISBLACK || l.photometric == PHOTOMETRIC_MINISWHITE;
-    const bool known =
-        (grey && l.samples <= 2) || (l.photometric == PHOTOMETRIC_RGB && (l.samples == 3 || l.samples == 4));
+    const bool known = (grey && l.samples <= 2) ||
+                       (l.photometric == PHOTOMETRIC_RGB && (l.samples == 3 || l.samples == 4)) || is_cmyk(t, l);
     std::uint16_t compression = COMPRESSION_NONE;
     TIFFGetFieldDefaulted(t, TIFFTAG_COMPRESSION, &compression);
     return known && (l.bits == 8 || l.bits == 16 || l.bits == 32) && TIFFIsCODECConfigured(compression) != 0;
@@ -149,17 +158,25 @@ bool read_converted(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
 
 namespace {
 
-Result<DecodedPhoto> decode_tiff(std::string_view bytes, cv::Size, const std::filesystem::path& file)
+SourceColours profile_in(const TiffFile& tiff)
 {
-    const TiffFile tiff(bytes);
-    if (!tiff.open())
-        return unreadable(tiff.error(), file);
+    SourceColours colours;
+    std::uint32_t length = 0;
+    const char* profile = nullptr;
+    if (TIFFGetField(tiff.get(), TIFFTAG_ICCPROFILE, &length, &profile) != 0 && profile)
+        colours.icc.assign(profile, length);
+    return colours;
+}
+
+/// The picture that the file is set to. bytes: of the file.
+Result<DecodedPhoto> decode_page(const TiffFile& tiff, std::uint64_t bytes, const std::filesystem::path& file)
+{
     const TiffLayout l = layout_of(tiff);
     if (const std::string why = l.unreadable(); !why.empty())
         return problem("the photo cannot be read: " + why, file, "Write it out again with 8 or 16 bits a channel");
     if (auto too_large = size_problem(l.size, file))
         return tl::unexpected(std::move(*too_large));
-    if (auto lie = claim_problem(l.size, bytes.size(), file))
+    if (auto lie = claim_problem(l.size, bytes, file))
         return tl::unexpected(std::move(*lie));
     cv::Mat pixels;
     bool whole = false;
@@ -170,6 +187,11 @@ Result<DecodedPhoto> decode_tiff(std::string_view bytes, cv::Size, const std::fi
                                : read_plain<std::uint8_t>(tiff.get(), l, pixels);
         if (l.bits == 32 && l.sample_format != SAMPLEFORMAT_IEEEFP)
             pixels = upper_half(pixels);
+        if (is_cmyk(tiff.get(), l)) {
+            if (!whole && l.end <= bytes)
+                return unreadable(tiff.error().empty() ? "it is damaged" : tiff.error(), file);
+            return DecodedPhoto{cmyk_into_srgb(pixels, profile_in(tiff)), whole ? "" : cut_off_flaw, SourceColours()};
+        }
         to_bgr(pixels, l);
         if (l.alpha == TiffAlpha::associated)
             unmultiply(pixels);
@@ -178,10 +200,81 @@ Result<DecodedPhoto> decode_tiff(std::string_view bytes, cv::Size, const std::fi
         if (pixels.empty())
             return unreadable(tiff.error().empty() ? "this kind of TIFF is not known" : tiff.error(), file);
     }
-    const bool cut = l.end > bytes.size();
+    const bool cut = l.end > bytes;
     if (!whole && !cut)
         return unreadable(tiff.error().empty() ? "it is damaged" : tiff.error(), file);
     return DecodedPhoto{pixels, whole ? "" : cut_off_flaw};
+}
+
+Result<DecodedPhoto> decode_tiff(std::string_view bytes, cv::Size, const std::filesystem::path& file)
+{
+    const TiffFile tiff(bytes);
+    if (!tiff.open())
+        return unreadable(tiff.error(), file);
+    return decode_page(tiff, bytes.size(), file);
+}
+
+/// The pages of a TIFF that has several; smaller copies and masks of others are none (TIFF 6.0, NewSubfileType).
+class TiffPages : public MovingFile
+{
+public:
+    explicit TiffPages(std::filesystem::path file) : file_(std::move(file)), tiff_(file_)
+    {
+        if (!tiff_.open())
+            throw Failure(unreadable(tiff_.error(), file_).value());
+        const auto stamp = stamp_of(file_);
+        bytes_ = stamp ? stamp->bytes : 0;
+        const auto count = std::min<std::int64_t>(TIFFNumberOfDirectories(tiff_.get()), 65'535);
+        for (std::int64_t i = 0; i < count; ++i) {
+            if (TIFFSetDirectory(tiff_.get(), tdir_t(i)) == 0)
+                break;
+            std::uint32_t kind = 0;
+            TIFFGetField(tiff_.get(), TIFFTAG_SUBFILETYPE, &kind);
+            const TiffLayout layout = layout_of(tiff_);
+            if ((kind & (FILETYPE_REDUCEDIMAGE | FILETYPE_MASK)) != 0 || !layout.unreadable().empty())
+                continue;
+            if (pages_.empty())
+                first_ = layout; // a camera's thumbnail may say nothing of its kind
+            else if (layout.size.width * 2 < first_.size.width || layout.size.height * 2 < first_.size.height)
+                continue;
+            pages_.push_back(tdir_t(i));
+        }
+        if (pages_.empty())
+            throw Failure(unreadable("there is no page in it that can be read", file_).value());
+    }
+    [[nodiscard]] cv::Size size() const override { return first_.size; }
+    [[nodiscard]] bool alpha() const override { return first_.alpha != TiffAlpha::none; }
+    PictureTimes times() override
+    {
+        PictureTimes t; // a TIFF says no times
+        t.count = std::int64_t(pages_.size());
+        return t;
+    }
+    DecodedPhoto picture(const WhichPicture& which) override
+    {
+        if (which.number >= std::int64_t(pages_.size()) ||
+            TIFFSetDirectory(tiff_.get(), pages_[std::size_t(which.number)]) == 0)
+            throw Failure(unreadable("this page of it is missing", file_).value());
+        DecodedPhoto page = value_or_throw(decode_page(tiff_, bytes_, file_));
+        if (!page.colours)
+            page.colours = profile_in(tiff_);
+        last_ = which.number;
+        return page;
+    }
+    DecodedPhoto following() override { return picture({last_ + 1}); }
+
+private:
+    std::filesystem::path file_;
+    TiffFile tiff_;
+    std::uint64_t bytes_ = 0;
+    std::vector<tdir_t> pages_;
+    TiffLayout first_;
+    std::int64_t last_ = -1;
+};
+
+std::unique_ptr<MovingFile> open_pages(const std::filesystem::path& file)
+{
+    return std::make_unique<TiffPages>(file);
 }
 
 /// What a TIFF's directory says of its pixels; why they cannot be read, where they cannot.
@@ -213,7 +306,9 @@ Decoder tiff_decoder()
                            first.starts_with("II+\0"sv) || first.starts_with("MM\0+"sv);
                 },
             .decode = decode_tiff,
-            .look_into = look_into}; // its strips may stand anywhere, and its directory says of alpha
+            .look_into = look_into, // its strips may stand anywhere, and its directory says of alpha
+            .open = open_pages,
+            .may_move = [](std::string_view) { return true; }};
 }
 
 }

@@ -1,4 +1,5 @@
 #include "core/source/decoders.h"
+#include "core/source/webp_animation.h"
 
 #include <webp/decode.h>
 
@@ -15,8 +16,7 @@ Result<DecodedPhoto> decode_webp(std::string_view bytes, cv::Size, const std::fi
     if (WebPGetFeatures(data, bytes.size(), &config.input) != VP8_STATUS_OK)
         return unreadable("its header is damaged", file);
     if (config.input.has_animation != 0)
-        return problem("this is an animation, not a photo", file,
-                       "Take its pictures out first, each as a file of its own");
+        return first_of_webp_animation(bytes, file);
     const cv::Size size(config.input.width, config.input.height);
     if (auto too_large = size_problem(size, file))
         return tl::unexpected(std::move(*too_large));
@@ -35,6 +35,12 @@ Result<DecodedPhoto> decode_webp(std::string_view bytes, cv::Size, const std::fi
     if (status != VP8_STATUS_OK)
         return unreadable("it is damaged", file);
     return DecodedPhoto{pixels, {}};
+}
+
+/// RFC 9649, 2.7.
+bool has_animation(std::string_view first)
+{
+    return first.substr(12, 4) == "VP8X" && (byte_at(first, 20) & 0x02) != 0;
 }
 
 }
@@ -63,10 +69,8 @@ Decoder webp_decoder()
                         return (byte_at(first, 20) & 0x10) != 0;
                     return first.substr(12, 4) == "VP8L" && (byte_at(first, 24) & 0x10) != 0;
                 },
-            .no_photo = [](std::string_view first) -> std::string { // RFC 9649, 2.7
-                const bool animation = first.substr(12, 4) == "VP8X" && (byte_at(first, 20) & 0x02) != 0;
-                return animation ? " is an animation, not a photo." : "";
-            }};
+            .open = open_webp_animation,
+            .may_move = has_animation};
 }
 
 }

@@ -8,8 +8,9 @@ namespace frenlo {
 
 std::span<const Decoder> decoders()
 {
-    static const std::vector<Decoder> all{jpeg_decoder(), png_decoder(), tiff_decoder(), webp_decoder(), raw_decoder(),
-                                          heif_decoder(), jxl_decoder(), exr_decoder(),  pnm_decoder(),  svg_decoder()};
+    static const std::vector<Decoder> all{jpeg_decoder(), apng_decoder(), png_decoder(), tiff_decoder(), webp_decoder(),
+                                          raw_decoder(),  heif_decoder(), jxl_decoder(), exr_decoder(),  pnm_decoder(),
+                                          svg_decoder(),  gif_decoder(),  clip_decoder()};
     return all;
 }
 
@@ -67,11 +68,20 @@ bool has_photo_extension(const std::filesystem::path& file)
                        [ending = ending_of(file)](const Decoder& d) { return ends_so(d, ending); });
 }
 
+bool named_as_clip(const std::filesystem::path& file)
+{
+    const auto all = decoders();
+    return std::any_of(all.begin(), all.end(),
+                       [ending = ending_of(file)](const Decoder& d) { return d.apart && ends_so(d, ending); });
+}
+
 std::vector<std::string_view> photo_extensions()
 {
     std::vector<std::string_view> all;
     for (const Decoder& d : decoders())
-        all.insert(all.end(), d.endings.begin(), d.endings.end());
+        for (const std::string_view ending : d.endings)
+            if (std::find(all.begin(), all.end(), ending) == all.end())
+                all.push_back(ending);
     return all;
 }
 

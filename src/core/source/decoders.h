@@ -2,8 +2,10 @@
 // Private to source/: one decoder a format, each from bytes in memory to pixels as decode.h says, not yet oriented.
 // None prints, none allocates before it knows from the header how large the picture is.
 #include "core/source/decode.h"
+#include "core/source/moving_file.h"
 
 #include <cstdint>
+#include <memory>
 #include <span>
 #include <string>
 #include <string_view>
@@ -36,11 +38,15 @@ struct Decoder
     bool (*looks_whole)(std::string_view first, std::string_view last, std::uintmax_t bytes) = nullptr;
     /// Whether the header says that there is transparency. Null: there is none, or the file must be looked into.
     bool (*says_alpha)(std::string_view first) = nullptr;
-    /// Why it is no photo although it is of the format; empty where it is one. Null: it always is.
-    std::string (*no_photo)(std::string_view first) = nullptr;
     /// Fills in what only a look into the file tells; why it cannot be read, empty where it can. size_known: its
     /// metadata could be read.
     std::string (*look_into)(PhotoFile& photo, bool size_known) = nullptr;
+    /// The file with all its pictures, where it may have several; throws Failure. Null: it has one.
+    std::unique_ptr<MovingFile> (*open)(const std::filesystem::path& file) = nullptr;
+    /// Of one that can be opened, whether it is worth doing, by its first bytes: it may have one picture all the same.
+    bool (*may_move)(std::string_view first) = nullptr;
+    /// It is listed by itself, not among photos: what is named so and is something else is no broken photo.
+    bool apart = false;
 };
 
 std::span<const Decoder> decoders();
@@ -58,6 +64,12 @@ Decoder exr_decoder();
 Decoder pnm_decoder();
 Decoder raw_decoder();
 Decoder svg_decoder();
+Decoder gif_decoder();
+Decoder apng_decoder();
+Decoder clip_decoder();
+
+/// Whether its name says that it is a video.
+bool named_as_clip(const std::filesystem::path& file);
 
 /// The file's bytes, or the first ones. Throws Failure.
 std::string whole_file(const std::filesystem::path& file, std::size_t most = std::size_t(1) << 31);

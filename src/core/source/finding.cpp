@@ -213,7 +213,7 @@ void find_gone(std::span<const PhotoPtr> photos, std::vector<Finding>& findings)
 {
     std::vector<fs::path> files;
     for (const auto& p : photos)
-        if (!stamp_of(p->file))
+        if (is_on_disk(*p) && (files.empty() || files.back() != p->file) && !stamp_of(p->file))
             files.push_back(p->file);
     if (!files.empty())
         findings.push_back({FindingKind::gone,
@@ -316,14 +316,28 @@ std::vector<Remedy> usual_remedies(FindingKind kind)
     }
 }
 
-std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> aside)
+namespace {
+
+/// Pictures of a clip have no name, number or copy of their own.
+std::vector<PhotoPtr> by_themselves(std::span<const PhotoPtr> photos)
+{
+    std::vector<PhotoPtr> own;
+    std::copy_if(photos.begin(), photos.end(), std::back_inserter(own),
+                 [](const PhotoPtr& p) { return is_on_disk(*p) && !is_one_of_several(*p); });
+    return own;
+}
+
+}
+
+std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> all_photos, std::span<const PhotoPtr> all_aside)
 {
     std::vector<Finding> findings;
+    find_gone(all_photos, findings);
+    const std::vector<PhotoPtr> photos = by_themselves(all_photos), aside = by_themselves(all_aside);
     if (photos.empty())
         return findings;
     std::vector<PhotoPtr> by_name(photos.begin(), photos.end());
     sort_photos(by_name, PhotoOrder::by_name);
-    find_gone(photos, findings);
     find_sizes(photos, findings);
     find_numbers(photos, aside, findings);
     find_edited(photos, findings);

@@ -49,6 +49,7 @@ enum class Remedy
     reverse,
     first_to_end, ///< the first photo goes to the end
     find_again,   ///< look for it in another folder
+    merge,        ///< the exposures of a bracket into one
 };
 
 /// One thing that the photographer should know about before it costs time.
@@ -90,9 +91,9 @@ struct Words<FindingKind>
 template <>
 struct Words<Remedy>
 {
-    static constexpr std::array<std::string_view, 11> words{
-        "set-aside",     "hold-before",   "use-what-there-is", "turn-right",   "turn-left", "fill",
-        "order-by-time", "order-by-name", "reverse",           "first-to-end", "find-again"};
+    static constexpr std::array<std::string_view, 12> words{
+        "set-aside",     "hold-before",   "use-what-there-is", "turn-right",   "turn-left",  "fill",
+        "order-by-time", "order-by-name", "reverse",           "first-to-end", "find-again", "merge"};
 };
 template <>
 struct Fields<Finding>

@@ -55,7 +55,7 @@ Finding flaw_of(const PhotoFile& photo, FindingKind kind, const std::string& tex
 Inspected flawed(std::shared_ptr<PhotoFile> photo, PhotoState state, FindingKind kind, const std::string& text)
 {
     Finding finding = flaw_of(*photo, kind, text);
-    return {std::move(photo), state, std::move(finding), false};
+    return {std::move(photo), state, std::move(finding), false, std::nullopt, nullptr};
 }
 
 void take_metadata(PhotoFile& photo, const Metadata& m)
@@ -84,6 +84,55 @@ std::string_view state_name(PhotoState state)
     return {};
 }
 
+namespace {
+
+/// Of a file that may have several pictures: nothing where it has one and is looked at as any other photo.
+std::optional<Inspected> inspect_moving(const std::shared_ptr<PhotoFile>& photo, const Decoder& decoder)
+{
+    const std::string name = shown_name(*photo);
+    try {
+        const auto moving = decoder.open(photo->file);
+        auto times = std::make_shared<PictureTimes>(moving->times());
+        photo->orientation = moving->orientation();
+        photo->size = seen_size(moving->size(), photo->orientation);
+        photo->alpha = moving->alpha();
+        photo->captured = moving->captured();
+        photo->pictures = times->count;
+        if (times->count < 2 && !decoder.apart)
+            return std::nullopt;
+        if (!times->stamps.empty())
+            photo->stamp = times->stamps.front();
+        return Inspected{photo, PhotoState::fine, std::nullopt, false, std::nullopt, std::move(times)};
+    } catch (const Failure& failure) {
+        if (photo->format == PhotoFormat::tiff || photo->format == PhotoFormat::webp)
+            return std::nullopt; // is told as any other photo of its format is
+        return flawed(photo, PhotoState::unreadable, FindingKind::unreadable,
+                      name + ": " + failure.problem().what + '.');
+    }
+}
+
+}
+
+std::vector<PhotoPtr> pictures_of(const PhotoPtr& file, const PictureTimes& times,
+                                  std::span<const PickedPicture> picked)
+{
+    std::vector<PhotoPtr> photos;
+    for (const auto& [first, averaged] : picked) {
+        auto p = std::make_shared<PhotoFile>(*file);
+        p->picture = first;
+        p->averaged = averaged;
+        p->stamp = times.stamps.empty() ? std::nullopt : std::optional(times.stamps.at(std::size_t(first)));
+        if (p->captured && !times.begins.empty()) {
+            const auto since = [&](std::int64_t n) {
+                return (times.begins.at(std::size_t(n)).value * Fraction(1'000'000)).rounded();
+            };
+            p->captured->microseconds += since(first) - since(file->picture);
+        }
+        photos.push_back(std::move(p));
+    }
+    return photos;
+}
+
 Inspected inspect(const fs::path& file)
 {
     auto photo = std::make_shared<PhotoFile>();
@@ -109,17 +158,18 @@ Inspected inspect(const fs::path& file)
         Inspected other = ends.readable ? flawed(photo, PhotoState::not_a_photo, FindingKind::not_a_photo,
                                                  name + " is not a photo, whatever its name says.")
                                         : unreadable(": " + ends.why + ".");
-        other.ignored = !named_so;
+        other.ignored = !named_so || named_as_clip(file);
         return other;
     }
     photo->format = decoder->format;
     photo->fingerprint = short_key(std::to_string(photo->bytes) + '\n' + ends.first + ends.last);
+    if (decoder->open && decoder->may_move(ends.first))
+        if (auto moving = inspect_moving(photo, *decoder))
+            return *std::move(moving);
     const auto metadata = read_metadata(file);
     if (metadata)
         take_metadata(*photo, *metadata);
     photo->alpha = decoder->says_alpha && decoder->says_alpha(ends.first);
-    if (const std::string why = decoder->no_photo ? decoder->no_photo(ends.first) : ""; !why.empty())
-        return unreadable(why);
     if (decoder->look_into)
         if (const std::string why = decoder->look_into(*photo, metadata.has_value()); !why.empty())
             return unreadable(" cannot be read: " + why + ".");
@@ -129,7 +179,11 @@ Inspected inspect(const fs::path& file)
     if (!size_known || (decoder->looks_whole && !decoder->looks_whole(ends.first, ends.last, photo->bytes)))
         if (const std::string why = why_not_decoded(*photo); !why.empty())
             return unreadable(why);
-    Inspected fine{photo, PhotoState::fine, std::nullopt, false};
+    Inspected fine{photo, PhotoState::fine, std::nullopt, false, read_sidecar(file), nullptr};
+    if (fine.sidecar) {
+        photo->rating = fine.sidecar->rating;
+        photo->label = fine.sidecar->label;
+    }
     if (metadata && !metadata->odd_date.empty())
         fine.finding = Finding{FindingKind::date_odd,
                                {file},

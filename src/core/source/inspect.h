@@ -1,8 +1,13 @@
 #pragma once
 #include "core/source/finding.h"
+#include "core/source/moving_file.h"
+#include "core/source/sidecar.h"
 
 #include <filesystem>
+#include <memory>
 #include <optional>
+#include <span>
+#include <vector>
 
 namespace frenlo {
 
@@ -22,9 +27,22 @@ struct Inspected
     PhotoState state = PhotoState::fine;
     std::optional<Finding> finding; ///< what is wrong with it
     bool ignored = false;           ///< neither named as a photo nor one: nothing to say about it
+    std::optional<Sidecar> sidecar{};
+    std::shared_ptr<const PictureTimes> times{}; ///< of a file that has several pictures; photo is its first one
 };
 
 Inspected inspect(const std::filesystem::path& file);
+
+/// So many pictures of a file from one on, seen as one photo.
+struct PickedPicture
+{
+    std::int64_t first = 0;
+    std::int64_t averaged = 1;
+    bool operator==(const PickedPicture&) const = default;
+};
+/// Pictures of a file that has several, as photos. file: any of its pictures.
+std::vector<PhotoPtr> pictures_of(const PhotoPtr& file, const PictureTimes& times,
+                                  std::span<const PickedPicture> picked);
 
 /// That a photo cannot be read; why follows its name.
 Finding unreadable_finding(const PhotoFile& photo, const std::string& why);

@@ -97,11 +97,31 @@ bool times_agree(const PhotoFile& a, const PhotoFile& b)
 
 }
 
+namespace {
+
+/// Matches of files as matches of all the pictures in them.
+std::vector<Match> for_all_pictures(const std::vector<Match>& files, std::span<const PhotoPtr> gone)
+{
+    std::map<fs::path, PhotoPtr> found;
+    for (const Match& m : files)
+        found.emplace(m.old->file, m.now);
+    std::vector<Match> matches;
+    for (const PhotoPtr& p : gone)
+        if (const auto f = found.find(p->file); f != found.end())
+            matches.push_back({p, same_picture(*p, f->second)});
+    return matches;
+}
+
+}
+
 std::vector<Match> find_again(std::span<const PhotoPtr> gone, std::span<const fs::path> places, const Job& job)
 {
     Pool pool(places);
     std::vector<Match> matches;
-    std::vector<PhotoPtr> open(gone.begin(), gone.end());
+    std::vector<PhotoPtr> open; // one a file
+    std::set<fs::path> files;
+    std::copy_if(gone.begin(), gone.end(), std::back_inserter(open),
+                 [&](const PhotoPtr& p) { return files.insert(p->file).second; });
     std::size_t pass = 0;
     const auto search = [&](auto&& look_for) {
         std::vector<PhotoPtr> still_open;
@@ -130,7 +150,7 @@ std::vector<Match> find_again(std::span<const PhotoPtr> gone, std::span<const fs
         return pool.take_named(p.file,
                                [&](const PhotoFile& q) { return q.size == p.size && q.captured == p.captured; });
     });
-    return matches;
+    return for_all_pictures(matches, gone);
 }
 
 SwapPlan plan_swap(std::span<const PhotoPtr> have, std::span<const PhotoPtr> better)

@@ -9,9 +9,6 @@
 
 namespace frenlo {
 
-namespace {
-
-/// Exiv2's XMP parser must be set up once before threads use it, and talks to standard error unless told not to.
 void prepare_exiv2()
 {
     static std::once_flag once;
@@ -29,6 +26,8 @@ void prepare_exiv2()
             &xmp_mutex);
     });
 }
+
+namespace {
 
 std::string text_of(const Exiv2::ExifData& exif, const char* key)
 {

@@ -26,6 +26,9 @@ struct Metadata
 /// Reads header and Exif only, with Exiv2. Problems: not a readable picture header.
 Result<Metadata> read_metadata(const std::filesystem::path& file);
 
+/// Exiv2, set up once before threads use it, and kept from printing. Whoever calls it calls this first.
+void prepare_exiv2();
+
 /// The size as seen: orientations 5 to 8 turn the picture on its side.
 cv::Size seen_size(cv::Size stored, int orientation);
 

@@ -87,14 +87,17 @@ std::size_t restart_in(std::span<const PhotoPtr> photos, const Run& run)
 
 std::optional<std::int64_t> number_of(const PhotoFile& photo)
 {
+    if (is_one_of_several(photo))
+        return photo.picture + 1;
     const auto n = counted(photo.file);
     return n ? std::optional(n->number) : std::nullopt;
 }
 
 void sort_photos(std::vector<PhotoPtr>& photos, PhotoOrder order)
 {
-    std::stable_sort(photos.begin(), photos.end(),
-                     [](const PhotoPtr& a, const PhotoPtr& b) { return natural_path_less(a->file, b->file); });
+    std::stable_sort(photos.begin(), photos.end(), [](const PhotoPtr& a, const PhotoPtr& b) {
+        return a->file == b->file ? a->picture < b->picture : natural_path_less(a->file, b->file);
+    });
     const auto at = [&](std::size_t i) { return photos.begin() + std::ptrdiff_t(i); };
     for (const Run& run : runs_of(photos))
         if (const std::size_t restart = restart_in(photos, run); restart != run.end)

@@ -1,5 +1,8 @@
 #include "core/source/photo_file.h"
 
+#include "core/base/text.h"
+
+#include <algorithm>
 #include <array>
 #include <charconv>
 #include <chrono>
@@ -9,6 +12,41 @@ namespace frenlo {
 
 namespace {
 constexpr std::int64_t second = 1'000'000;
+std::string with_picture(std::string name, const PhotoFile& photo, const char* word)
+{
+    return is_one_of_several(photo) ? name + word + std::to_string(photo.picture + 1) : name;
+}
+
+}
+
+std::string shown_name(const PhotoFile& photo)
+{
+    return with_picture(shown_path(photo.file.filename()), photo, ", picture ");
+}
+
+std::string shown_stem(const PhotoFile& photo)
+{
+    return with_picture(shown_path(photo.file.stem()), photo, " ");
+}
+
+PhotoPtr same_picture(const PhotoFile& part, const PhotoPtr& file)
+{
+    if (!is_one_of_several(part) && !is_one_of_several(*file) && part.merged.empty())
+        return file;
+    auto same = std::make_shared<PhotoFile>(*file);
+    same->merged = part.merged;
+    for (auto& other : same->merged) // they go with it
+        if (other.parent_path() == part.file.parent_path())
+            other = file->file.parent_path() / other.filename();
+    if (!is_one_of_several(part) && !is_one_of_several(*file))
+        return same;
+    same->picture = part.picture;
+    same->stamp = part.stamp;
+    same->averaged = part.averaged;
+    if (is_one_of_several(part)) // it may be shorter now: what is beyond its end is told where it is looked for
+        same->pictures = std::max(file->pictures, part.picture + 1);
+    same->captured = part.captured;
+    return same;
 }
 
 std::string CaptureTime::text() const

@@ -12,6 +12,7 @@
 #include <optional>
 #include <string>
 #include <string_view>
+#include <vector>
 
 namespace frenlo {
 
@@ -39,7 +40,10 @@ enum class PhotoFormat
     exr,
     pnm,
     raw, ///< a camera's
-    svg
+    svg,
+    gif,
+    apng,
+    clip ///< a video
 };
 
 /// How the photo was taken, as the camera wrote it down: rounded ("1/50" stands for 2^(-17/3) s).
@@ -64,12 +68,41 @@ struct PhotoFile
     std::optional<CaptureTime> captured;
     std::string camera; ///< "Make Model" as written, may be empty
     Exposure exposure;
-    bool alpha = false;      ///< the format says that there is transparency
-    std::string fingerprint; ///< stands for the content: of the size, the first 16 KiB and the last 4 KiB
+    bool alpha = false;              ///< the format says that there is transparency
+    std::string fingerprint;         ///< stands for the content: of the size, the first 16 KiB and the last 4 KiB
+    std::int64_t pictures = 1;       ///< that the file has: more in a clip, an animation, a TIFF of several pages
+    std::int64_t picture = 0;        ///< which of them this one is
+    std::optional<Fraction> stamp{}; ///< its seconds on the file's own clock, by which it is found; none: it is counted
+    std::int64_t averaged = 1;       ///< so many of them, this one the first, seen as one: a long shutter
+    int rating = 0;                  ///< of its sidecar: 1 to 5, 0 none, -1 rejected (XMP, ISO 16684-1)
+    std::string label{};             ///< of its sidecar
+    std::vector<std::filesystem::path>
+        merged{}; ///< other exposures of the same moment, merged with this one where it is seen (merge_exposures.h)
+    std::string drawing{}; ///< an SVG that is the photo: it is on no disk, and file is only what it is called
     bool operator==(const PhotoFile&) const = default;
 };
 
 using PhotoPtr = std::shared_ptr<const PhotoFile>;
+
+/// Whether it is one of several in its file, so that its file is no name for it.
+inline bool is_one_of_several(const PhotoFile& photo)
+{
+    return photo.pictures > 1;
+}
+
+/// Whether its file is what it is made of; else it was drawn here.
+inline bool is_on_disk(const PhotoFile& photo)
+{
+    return photo.drawing.empty();
+}
+
+/// What to call it: "HARB4838.jpg", "ferry.mp4, picture 12".
+std::string shown_name(const PhotoFile& photo);
+/// Without the ending, where there is little room: "HARB4838", "ferry 12".
+std::string shown_stem(const PhotoFile& photo);
+
+/// The same picture as in part, of this file: what part's file is now, or where it is now.
+PhotoPtr same_picture(const PhotoFile& part, const PhotoPtr& file);
 
 inline std::size_t hash_value(const CaptureTime& t)
 {
@@ -79,8 +112,8 @@ inline std::size_t hash_value(const CaptureTime& t)
 template <>
 struct Words<PhotoFormat>
 {
-    static constexpr std::array<std::string_view, 10> words{"jpeg", "png", "tiff", "webp", "heif",
-                                                            "jxl",  "exr", "pnm",  "raw",  "svg"};
+    static constexpr std::array<std::string_view, 13> words{"jpeg", "png", "tiff", "webp", "heif", "jxl", "exr",
+                                                            "pnm",  "raw", "svg",  "gif",  "apng", "clip"};
 };
 template <>
 struct Fields<Exposure>
@@ -111,6 +144,15 @@ struct Fields<PhotoFile>
         field("alpha", &PhotoFile::alpha, "The format says that there is transparency"),
         field("fingerprint", &PhotoFile::fingerprint,
               "XXH3 of 128 bits over the size, the first 16 KiB and the last 4 KiB, to find the file again"),
+        field("pictures", &PhotoFile::pictures, "How many pictures the file has: more in a clip or an animation",
+              {1, 1e6}),
+        field("picture", &PhotoFile::picture, "Which of them this one is, from 0", {0, 1e6}),
+        field("stamp", &PhotoFile::stamp, "Its seconds on the clip's own clock, exact; absent: it is counted"),
+        field("averaged", &PhotoFile::averaged, "So many pictures from this one on, seen as one", {1, 1e6}),
+        field("drawing", &PhotoFile::drawing, "An SVG that is the photo; file is only what it is called"),
+        field("rating", &PhotoFile::rating, "Of its XMP sidecar: 1 to 5, -1 rejected", {-1, 5}),
+        field("label", &PhotoFile::label, "Of its XMP sidecar"),
+        field("merged", &PhotoFile::merged, "Other exposures of the same moment, merged with this one"),
     };
 };
 

@@ -24,7 +24,7 @@ cv::Size within_side(cv::Size shape, int side)
 
 Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const
 {
-    auto decoded = decode(photo, at_least, Numbers::wide);
+    auto decoded = decode(photo, at_least, Numbers::wide, &files_);
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     if (!decoded->flaw.empty() && damage == Damage::refuse)
@@ -36,8 +36,15 @@ namespace {
 
 std::string key_of(const PhotoFile& photo, PreviewKind kind)
 {
+    std::string which = is_one_of_several(photo)
+                            ? "\npicture " + std::to_string(photo.picture) + ' ' + std::to_string(photo.averaged)
+                            : std::string();
+    if (!is_on_disk(photo))
+        which += "\ndrawn " + photo.fingerprint;
+    for (const auto& other : photo.merged)
+        which += "\nmerged with " + other.native();
     return short_key(photo.file.native() + '\n' + std::to_string(photo.bytes) + '\n' +
-                     std::to_string(photo.modified_ns) +
+                     std::to_string(photo.modified_ns) + which +
                      (kind == PreviewKind::thumbnail ? "\nthumbnail 2" : "\npreview 2"));
 }
 
@@ -84,7 +91,7 @@ Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const
     if (const auto bytes = store_.get(key_of(photo, kind)))
         if (auto kept = decode_bytes(*bytes, 1, {}, photo.file))
             return std::move(kept->pixels);
-    auto decoded = decode(photo, within_side(photo.size, side_of(kind)));
+    auto decoded = decode(photo, within_side(photo.size, side_of(kind)), Numbers::encoded, &originals_.files());
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     const cv::Mat wanted = reduced(decoded->pixels, side_of(kind));
@@ -102,7 +109,7 @@ Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least, Dama
         if (no_more || (have.width >= at_least.width && have.height >= at_least.height))
             return get(photo, kind);
     }
-    auto decoded = decode(photo, at_least, Numbers::wide);
+    auto decoded = decode(photo, at_least, Numbers::wide, &originals_.files());
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     return std::move(decoded->pixels);

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/problem.h"
+#include "core/source/open_files.h"
 #include "core/source/photo_file.h"
 #include "core/source/preview_store.h"
 
@@ -28,7 +29,12 @@ public:
 class Originals : public PhotoSource
 {
 public:
+    /// The clips among them, kept open.
+    [[nodiscard]] OpenFiles& files() const { return files_; }
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
+
+private:
+    mutable OpenFiles files_;
 };
 
 enum class PreviewKind
@@ -49,6 +55,9 @@ public:
     /// The store must outlive this.
     explicit Previews(PreviewStore& store) : store_(store) {}
 
+    /// What they are made from.
+    [[nodiscard]] const Originals& originals() const { return originals_; }
+
     /// Made and kept when missing. Making a preview makes the thumbnail too: decoding is what takes the time.
     [[nodiscard]] Result<cv::Mat> get(const PhotoFile& photo, PreviewKind kind) const;
     /// Of the preview, made and kept when missing; see sharpness_of(). 0 where it cannot be told.
@@ -61,6 +70,7 @@ public:
 
 private:
     PreviewStore& store_;
+    Originals originals_;
 };
 
 /// The largest size of this shape within a box with sides of this length; never larger than the shape itself.

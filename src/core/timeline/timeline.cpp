@@ -2,6 +2,11 @@
 
 namespace frenlo {
 
+ShotTimeline::ShotTimeline(ShotPtr shot, Schedule schedule)
+    : shot_(std::move(shot)), schedule_(std::move(schedule)), dress_(dress_of(*shot_, schedule_))
+{
+}
+
 FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
 {
     FrameRequest request =
@@ -9,14 +14,33 @@ FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
     request.depth = look.depth;
     request.alpha = look.alpha;
     request.dither = look.dither;
+    if (dress_ && look.corrections == Corrections::applied) {
+        FrameDress dress;
+        dress_(frame, dress);
+        wear(dress, request);
+    }
     return request;
 }
 
 std::vector<FrameRange> ShotTimeline::runs() const
 {
     std::vector<FrameRange> all;
-    for (const Moment& m : schedule_.moments())
+    FrameDress before;
+    for (const Moment& m : schedule_.moments()) {
         all.push_back({m.begin, m.end});
+        if (!dress_)
+            continue;
+        for (FrameIndex f = m.begin; f < m.end;
+             ++f) { // a photo that is held may be seen through another view each time
+            FrameDress now;
+            dress_(f, now);
+            if (f > m.begin && !(now == before)) {
+                all.back().end = f;
+                all.push_back({f, m.end});
+            }
+            before = std::move(now);
+        }
+    }
     return all;
 }
 

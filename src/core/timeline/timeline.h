@@ -1,5 +1,6 @@
 #pragma once
 #include "core/picture/picture.h"
+#include "core/picture/step_pictures.h"
 #include "core/project/project.h"
 #include "core/time/frame_range.h"
 
@@ -45,7 +46,7 @@ public:
 class ShotTimeline : public Timeline
 {
 public:
-    ShotTimeline(ShotPtr shot, Schedule schedule) : shot_(std::move(shot)), schedule_(std::move(schedule)) {}
+    ShotTimeline(ShotPtr shot, Schedule schedule);
 
     [[nodiscard]] const std::string& name() const override { return shot_->name; }
     [[nodiscard]] Rate rate() const override { return schedule_.rate(); }
@@ -58,6 +59,7 @@ public:
 private:
     ShotPtr shot_;
     Schedule schedule_;
+    DressFrame dress_; ///< empty where the film is not dressed
 };
 
 /// What of a project is exported: the film of this shot.

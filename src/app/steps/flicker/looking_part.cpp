@@ -29,7 +29,7 @@ constexpr int aside = -1; ///< in the list of remedies
 
 QString name_of(const ShotPhoto& p)
 {
-    return QString::fromStdString(shown_path(p.photo->file.filename()));
+    return QString::fromStdString(shown_name(*p.photo));
 }
 
 }

@@ -81,7 +81,7 @@ void PaceBench::refresh_lost(const Shot& shot)
         say(notice_, {});
         return;
     }
-    const QString first = QString::fromStdString(shown_path(shot.photos[lost.front().at()].photo->file.filename()));
+    const QString first = QString::fromStdString(shown_name(*shot.photos[lost.front().at()].photo));
     say(notice_,
         lost.size() == 1
             ? tr("%1 is held for less than a frame, falls between two frames and will not be seen.").arg(first)

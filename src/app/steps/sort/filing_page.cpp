@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "core/base/text.h"
+#include "core/steps/sort/write_sidecars.h"
 
 #include <QButtonGroup>
 #include <QFileDialog>
@@ -25,7 +26,10 @@ constexpr std::size_t most_lines = 2000; ///< what is beyond is counted
 FilingPage::FilingPage(Session& session, Filer& filer, QWidget* parent)
     : QWidget(parent), session_(session), filer_(filer), folder_(new QLineEdit), copy_(tool(tr("Copy files"))),
       move_(tool(tr("Move originals"))), list_(new QTreeWidget), summary_(secondary({})), note_(notice()),
-      go_(tool({})), take_back_(tool(tr("Take it back")))
+      go_(tool({})), take_back_(tool(tr("Take it back"))),
+      sidecars_(tool(tr("Write sidecars"),
+                     tr("Write holds, turns and what is set aside into an XMP file beside each photo; what other "
+                        "programs wrote there stays")))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -64,6 +68,7 @@ FilingPage::FilingPage(Session& session, Filer& filer, QWidget* parent)
     auto* leave = tool(tr("Back"));
     row->addWidget(go_);
     row->addWidget(take_back_);
+    row->addWidget(sidecars_);
     row->addWidget(leave);
     row->addStretch();
     row->addWidget(summary_);
@@ -74,6 +79,7 @@ FilingPage::FilingPage(Session& session, Filer& filer, QWidget* parent)
     connect(ways, &QButtonGroup::idClicked, this, &FilingPage::plan);
     connect(go_, &QPushButton::clicked, this, &FilingPage::go);
     connect(take_back_, &QPushButton::clicked, &filer, &Filer::take_back);
+    connect(sidecars_, &QPushButton::clicked, this, &FilingPage::write_sidecars_beside);
     connect(leave, &QPushButton::clicked, this, &FilingPage::closed);
     connect(&filer, &Filer::ended, this, [this](const QString& message, bool) {
         plan();
@@ -93,6 +99,20 @@ void FilingPage::begin()
         folder_->setText(to_qt(of_photos.parent_path() / "In order"));
     }
     plan();
+}
+
+void FilingPage::write_sidecars_beside()
+{
+    filer_.in_background(
+        this, [project = session_.project()] { return write_sidecars(project, std::nullopt, {}); },
+        [this](const SidecarReport& report) {
+            QString text = tr("%1 sidecars written, %2 said so already").arg(report.written).arg(report.unchanged);
+            if (!report.problems.empty())
+                text += tr("; %1 could not be: %2")
+                            .arg(report.problems.size())
+                            .arg(QString::fromStdString(report.problems.front().text()));
+            summary_->setText(text);
+        });
 }
 
 void FilingPage::choose_folder()

@@ -24,6 +24,7 @@ Q_SIGNALS:
 
 private:
     void choose_folder();
+    void write_sidecars_beside();
     void plan();
     void show_plan();
     void go();
@@ -41,6 +42,7 @@ private:
     QLabel* note_;
     QPushButton* go_;
     QPushButton* take_back_;
+    QPushButton* sidecars_;
 };
 
 }

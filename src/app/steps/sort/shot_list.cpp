@@ -26,13 +26,14 @@ QString file_range(const Shot& shot, PhotoIndex begin, PhotoIndex end)
 {
     if (end <= begin)
         return {};
-    const auto stem = [&](PhotoIndex p) {
-        return QString::fromStdString(shown_path(shot.photos[p.at()].photo->file.stem()));
-    };
+    const auto stem = [&](PhotoIndex p) { return QString::fromStdString(shown_stem(*shot.photos[p.at()].photo)); };
     QString first = stem(begin);
     QString last = stem(end - 1);
     if (first == last)
         return first;
+    const PhotoFile &from = *shot.photos[begin.at()].photo, &to = *shot.photos[(end - 1).at()].photo;
+    if (is_one_of_several(from) && from.file == to.file)
+        return first + QStringLiteral(" – ") + QString::number(to.picture + 1);
     if (const auto a = numbered(shot.photos[begin.at()].photo->file),
         b = numbered(shot.photos[(end - 1).at()].photo->file);
         a && b && a->before == b->before)

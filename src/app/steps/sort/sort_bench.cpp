@@ -1,5 +1,6 @@
 #include "app/steps/sort/sort_bench.h"
 
+#include "app/steps/sort/clip_part.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "core/project/edits.h"
@@ -40,11 +41,12 @@ QIcon swatch(const std::optional<Backdrop>& colour)
 
 }
 
-SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, SortController& sort_controller,
-                     Filer& filer, QWidget* parent)
+SortBench::SortBench(Background& background, Session& session, Viewing& viewing, Findings& findings,
+                     SortController& sort_controller, Filer& filer, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pages_(new QStackedWidget),
       shots_(new ShotList(session, viewing, sort_controller)), list_(new FindingList(findings, sort_controller)),
       swap_(new SwapPage(session, viewing)), filing_(new FilingPage(session, filer)),
+      clip_(new ClipPart(background, session, viewing)),
       swap_button_(tool(tr("Swap photos…"),
                         tr("Put a better or differently processed set of the same photos under all that was done"))),
       file_button_(tool(tr("Files in order…"), tr("Copy or move the photos to numbered names, a folder a shot"))),
@@ -57,6 +59,7 @@ SortBench::SortBench(Session& session, Viewing& viewing, Findings& findings, Sor
     pages_->addWidget(main_page());
     pages_->addWidget(swap_);
     pages_->addWidget(filing_);
+    connect(clip_, &ClipPart::failed, this, &SortBench::failed);
     connect(shots_, &ShotList::show_photo, this, &SortBench::show_photo);
     connect(list_, &FindingList::show_photo, this, &SortBench::show_photo);
     connect(list_, &FindingList::find_again, this, &SortBench::find_again);
@@ -87,6 +90,7 @@ QWidget* SortBench::main_page()
         halves->addWidget(half, 1);
     }
     column->addLayout(halves, 1);
+    column->addWidget(clip_);
     auto* row = new QHBoxLayout;
     row->setSpacing(gap);
     auto* bring = tool(tr("Bring a folder in…"), tr("Add the photos of a folder, and of the folders in it"));

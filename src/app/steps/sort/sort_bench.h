@@ -13,14 +13,16 @@ class QStackedWidget;
 
 namespace frenlo::app {
 
+class ClipPart;
+
 /// Sort: bring photos in, find shots, put them in order, see and settle problems. Swapping photos and putting files in
 /// order take the bench for as long as they last.
 class SortBench : public QWidget
 {
     Q_OBJECT
 public:
-    SortBench(Session& session, Viewing& viewing, Findings& findings, SortController& sort_controller, Filer& filer,
-              QWidget* parent = nullptr);
+    SortBench(Background& background, Session& session, Viewing& viewing, Findings& findings,
+              SortController& sort_controller, Filer& filer, QWidget* parent = nullptr);
 
     [[nodiscard]] SwapPage& swap_page() { return *swap_; }
 
@@ -29,6 +31,7 @@ Q_SIGNALS:
     void ask_better_set();
     void find_again();
     void show_photo(ShotIndex shot, PhotoIndex photo);
+    void failed(const QString& message);
 
 private:
     QWidget* main_page();
@@ -43,6 +46,7 @@ private:
     FindingList* list_;
     SwapPage* swap_;
     FilingPage* filing_;
+    ClipPart* clip_;
     QPushButton* swap_button_;
     QPushButton* file_button_;
     QPushButton* one_;

@@ -279,6 +279,8 @@ QString remedy_text(Remedy remedy)
         return SortController::tr("Reverse");
     case Remedy::first_to_end:
         return SortController::tr("Put it last");
+    case Remedy::merge:
+        return SortController::tr("Merge the exposures");
     case Remedy::find_again:
         return SortController::tr("Find again…");
     }

@@ -16,7 +16,7 @@ namespace frenlo::app {
 SortPage::SortPage(const Services& s)
     : background_(s.background), session_(s.session), viewing_(s.viewing), findings_(s.background, s.session, s.loader),
       controller_(s.background, s.session, s.viewing, findings_), filer_(s.background, s.session, s.filings),
-      bench_(new SortBench(s.session, s.viewing, findings_, controller_, filer_)),
+      bench_(new SortBench(s.background, s.session, s.viewing, findings_, controller_, filer_)),
       tools_(new SortTools(s.session, s.viewing, controller_, s.picture)), order_(make_order_button(controller_))
 {
     session_.set_journals(s.filings);
@@ -24,6 +24,7 @@ SortPage::SortPage(const Services& s)
     connect(bench_, &SortBench::ask_better_set, this, [this] { ask_better_set(*bench_); });
     connect(bench_, &SortBench::find_again, this, [this] { ask_where_photos_are(*bench_); });
     connect(bench_, &SortBench::show_photo, this, &SortPage::show_photo);
+    connect(bench_, &SortBench::failed, this, &SortPage::told);
     connect(&findings_, &Findings::changed, this, &SortPage::route_changed);
     connect(&findings_, &Findings::failed, this, &SortPage::told);
     connect(&controller_, &SortController::failed, this, &SortPage::told);

@@ -107,10 +107,9 @@ void CropPart::refresh()
                        .arg(100 * lost_to_crop(*shot), 0, 'f', 1));
     if (const auto costly = costliest_photo(*shot)) {
         costliest_photo_ = costly->photo;
-        costliest_->setText(
-            tr("%1 costs most: %2 %")
-                .arg(QString::fromStdString(shown_path(shot->photos[costly->photo.at()].photo->file.filename())))
-                .arg(100 * costly->share, 0, 'f', 1));
+        costliest_->setText(tr("%1 costs most: %2 %")
+                                .arg(QString::fromStdString(shown_name(*shot->photos[costly->photo.at()].photo)))
+                                .arg(100 * costly->share, 0, 'f', 1));
         costliest_->setVisible(true);
     }
     plot_->show_shot(*shot);

@@ -80,9 +80,8 @@ void LookPart::refresh()
                        .arg(most_left_px(*shot), 0, 'f', 2));
     for (const PhotoIndex p : doubtful) {
         const ShotPhoto& photo = shot->photos[p.at()];
-        auto* item = new QListWidgetItem(
-            look_at_this(tr("%1: %2").arg(QString::fromStdString(shown_path(photo.photo->file.filename())),
-                                          QString::fromStdString(alignment_of(photo)->doubt))));
+        auto* item = new QListWidgetItem(look_at_this(tr("%1: %2").arg(
+            QString::fromStdString(shown_name(*photo.photo)), QString::fromStdString(alignment_of(photo)->doubt))));
         item->setData(Qt::UserRole, qlonglong(p.value));
         doubts_->addItem(item);
     }

@@ -159,7 +159,7 @@ void PhotoPart::refresh()
         lies_->clear();
         return;
     }
-    const QString name = QString::fromStdString(shown_path(p->photo->file.filename()));
+    const QString name = QString::fromStdString(shown_name(*p->photo));
     if (!a) {
         lies_->setText(tr("%1 is as shot.").arg(name));
         return;

@@ -32,7 +32,7 @@ QWidget* row_of(std::initializer_list<QWidget*> widgets)
 
 QString name_of(const ShotPhoto& p)
 {
-    return QString::fromStdString(shown_path(p.photo->file.filename()));
+    return QString::fromStdString(shown_name(*p.photo));
 }
 
 }

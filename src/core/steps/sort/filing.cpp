@@ -83,6 +83,13 @@ void plan_shot(const Shot& shot, const fs::path& folder, FilingPlan& plan)
         if (!shown[i])
             continue;
         const fs::path& from = shot.photos[i].photo->file;
+        if (!is_on_disk(*shot.photos[i].photo)) // a card
+            continue;
+        if (is_one_of_several(*shot.photos[i].photo)) { // the clip, whole, under its own name
+            if (plan.steps.empty() || plan.steps.back().from != from)
+                plan.steps.push_back({from, folder / word / from.filename()});
+            continue;
+        }
         const fs::path to = folder / word / (numbered_name(word, ++number, count) + lower(from.extension()));
         plan.steps.push_back({from, to});
         for (auto& sidecar : sidecars_of(from, to))

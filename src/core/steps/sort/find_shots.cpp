@@ -394,7 +394,7 @@ private:
                                               "A bracket of " + std::to_string(count) +
                                                   " exposures: " + shown_path(files.front().filename()) +
                                                   " is shown, the others are kept beside it.",
-                                              {}});
+                                              {Remedy::merge}});
                     u += count - 1;
                     break;
                 }

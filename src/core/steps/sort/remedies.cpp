@@ -66,6 +66,20 @@ Project use_what_there_is(const Project& project, ShotIndex shot, const Finding&
     });
 }
 
+/// The photo that is shown of a bracket stands for all its exposures.
+Project merge_exposures(const Project& project, ShotIndex shot, const Finding& finding)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        for (std::size_t i = 0; i < s.photos.size(); ++i) {
+            if (s.photos[i].photo->file != finding.files.front())
+                continue;
+            auto merged = std::make_shared<PhotoFile>(*s.photos[i].photo);
+            merged->merged.assign(finding.files.begin() + 1, finding.files.end());
+            s.photos.edit(i).photo = std::move(merged);
+        }
+    });
+}
+
 Project first_to_end(const Project& project, ShotIndex shot)
 {
     const std::array first{PhotoIndex(0)};
@@ -161,6 +175,8 @@ Project apply_remedy(const Project& project, ShotIndex shot, const Finding& find
         return reverse_shot(project, shot);
     case Remedy::first_to_end:
         return first_to_end(project, shot);
+    case Remedy::merge:
+        return resolve(merge_exposures(project, shot, finding), shot, finding);
     case Remedy::find_again:
         return project;
     }

@@ -3,6 +3,7 @@
 #include "core/base/text.h"
 #include "core/source/camera_thumbnail.h"
 #include "core/source/decode.h"
+#include "core/source/decoders.h"
 #include "core/source/listing.h"
 #include "core/source/sharpness.h"
 #include "core/steps/sort/rhythm.h"
@@ -174,7 +175,7 @@ bool is_worth_a_word(const fs::path& file)
 ScanResult in_order(const std::vector<Inspected>& all, PhotoOrder order)
 {
     ScanResult result;
-    std::map<const PhotoFile*, PhotoState> states;
+    std::map<const PhotoFile*, const Inspected*> by_photo;
     std::vector<PhotoPtr> photos;
     std::vector<fs::path> others;
     for (const auto& one : all) {
@@ -183,7 +184,15 @@ ScanResult in_order(const std::vector<Inspected>& all, PhotoOrder order)
                 others.push_back(one.photo->file);
             continue;
         }
-        states[one.photo.get()] = one.state;
+        if (one.finding && named_as_clip(one.photo->file)) { // a clip that cannot be read is no photo out of its place
+            result.findings.push_back(*one.finding);
+            continue;
+        }
+        if (one.times) {
+            result.clips.push_back({one.photo, one.times});
+            continue;
+        }
+        by_photo[one.photo.get()] = &one;
         photos.push_back(one.photo);
         if (one.finding)
             result.findings.push_back(*one.finding);
@@ -209,7 +218,7 @@ ScanResult in_order(const std::vector<Inspected>& all, PhotoOrder order)
                  {Remedy::order_by_time, Remedy::order_by_name}});
     }
     for (auto& p : photos)
-        result.photos.push_back({p, states.at(p.get())});
+        result.photos.push_back({p, by_photo.at(p.get())->state, by_photo.at(p.get())->sidecar});
     return result;
 }
 

@@ -2,6 +2,7 @@
 #include "core/base/job.h"
 #include "core/source/inspect.h"
 #include "core/source/order.h"
+#include "core/steps/sort/clip_taking.h"
 #include "core/steps/sort/find_shots.h"
 
 #include <filesystem>
@@ -17,6 +18,7 @@ struct FoundPhoto
 {
     PhotoPtr photo;
     PhotoState state = PhotoState::fine;
+    std::optional<Sidecar> sidecar{};
 };
 
 /// How closely photos are looked at.
@@ -45,6 +47,7 @@ struct ScanResult
     std::vector<UnsureBorder> unsure;
     std::vector<std::size_t> aside; ///< photos that belong to no shot or cannot be read
     std::vector<Finding> findings;
+    std::vector<FoundClip> clips; ///< files of several pictures: each is a shot of its own, beside the photos
 };
 
 /// Called with what is known so far: of very many photos the first few hundred, then all of them before they are looked

@@ -22,10 +22,24 @@ std::map<std::filesystem::path, std::string> flaws_of(const ScanResult& found)
     return flaws;
 }
 
+/// What was decided in an earlier project, or by whoever rated the photos.
+void take_sidecar(ShotPhoto& photo, const Sidecar& sidecar)
+{
+    photo.aside = photo.aside || sidecar.aside || sidecar.rating < 0;
+    photo.turns = sidecar.turns;
+    if (const auto hold = parse_hold(sidecar.hold))
+        photo.hold = *hold;
 }
 
-Project add_scanned(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
-                    const std::string& name)
+Project add_clips(Project project, std::span<const FoundClip> clips, const std::optional<ClipTaking>& taking)
+{
+    for (const FoundClip& c : clips)
+        project = add_shot(project, clip_shot(c, taking.value_or(usual_taking(*c.times))));
+    return project;
+}
+
+Project add_photos(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
+                   const std::string& name)
 {
     const auto flaws = flaws_of(found);
     Shot card;
@@ -34,6 +48,9 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
         card.photos.push_back({p.photo, hold.value_or(Frames{1}), p.state != PhotoState::fine,
                                flaw == flaws.end() ? std::string() : flaw->second});
     }
+    for (std::size_t i = 0; i < found.photos.size(); ++i)
+        if (const auto& s = found.photos[i].sidecar)
+            take_sidecar(card.photos.edit(i), *s);
     for (const std::size_t i : found.marker_cards)
         card.photos.edit(i).marker_card = true;
     for (const std::size_t i : found.left_out)
@@ -55,7 +72,10 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
             card.kind = card.parts.front().kind;
         card.parts.clear();
         if (!hold)
-            card.photos.edit_all([&](ShotPhoto& p) { p.hold = starting_hold(card.kind); });
+            card.photos.edit_all([&](ShotPhoto& p) {
+                if (p.hold == Hold(Frames{1})) // a sidecar may say another
+                    p.hold = starting_hold(card.kind);
+            });
         return add_shot(project, std::move(card));
     }
     const bool make = division == Division::found_shots && !card.parts.empty();
@@ -63,10 +83,18 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
     return make ? make_shots(with_card, ShotIndex(std::int64_t(with_card.shots.size()) - 1), hold) : with_card;
 }
 
+}
+
+Project add_scanned(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
+                    const std::string& name, const std::optional<ClipTaking>& taking)
+{
+    return add_clips(add_photos(project, found, hold, division, name), found.clips, taking);
+}
+
 Project update_scanned(const Project& project, const ScanResult& found, const std::string& name)
 {
     if (found.photos.empty())
-        return project;
+        return add_clips(project, found.clips, {});
     std::unordered_map<PhotoPtr, const ShotPhoto*> known; // a scan that goes on keeps the photos it has read
     std::optional<ShotIndex> at;
     for (std::size_t s = 0; s < project.shots.size() && !at; ++s) {
@@ -80,7 +108,7 @@ Project update_scanned(const Project& project, const ScanResult& found, const st
     }
     if (!at)
         return project;
-    Shot now = *add_scanned({}, found, std::nullopt, Division::card, name).shots.front();
+    Shot now = *add_photos({}, found, std::nullopt, Division::card, name).shots.front();
     const Shot& so_far = project.shot(*at);
     const Hold started = so_far.parts.empty() ? starting_hold(so_far.kind) : Hold(Frames{1});
     now.photos.edit_all([&](ShotPhoto& p) {
@@ -96,7 +124,7 @@ Project update_scanned(const Project& project, const ScanResult& found, const st
     });
     now.name = so_far.name;
     now.id = so_far.id;
-    return with_shot(project, *at, [&](Shot& s) { s = std::move(now); });
+    return add_clips(with_shot(project, *at, [&](Shot& s) { s = std::move(now); }), found.clips, {});
 }
 
 }

@@ -15,9 +15,9 @@ enum class Division
 
 /// Adds what a scan found. Photos that cannot be read come along, set aside, with their flaw, at their place in the
 /// order. hold: none takes what suits each shot's kind. name: of the one shot or card; empty takes it from the first
-/// folder.
+/// folder. Clips come behind, each a shot of its own with its file's timing; taking: how, none as suits each.
 Project add_scanned(const Project& project, const ScanResult& found, std::optional<Hold> hold, Division division,
-                    const std::string& name = {});
+                    const std::string& name = {}, const std::optional<ClipTaking>& taking = {});
 
 /// The same for a scan that goes on: what it found so far is in the project already, as the shot or card that holds the
 /// first of these photos, and is replaced by what is known now. What the user did to photos meanwhile stays. A project

@@ -210,7 +210,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
         const cv::Rect& c = steadying_of(shot)->crop;
         std::cout << shot.name << ": " << photos.at.size() << " photos "
                   << (steadying_of(shot)->way == SteadyWay::still
-                          ? "held still on " + shown_path(shot.photos[reference.at()].photo->file.filename())
+                          ? "held still on " + shown_name(*shot.photos[reference.at()].photo)
                           : std::string("on a smooth path"))
                   << "; the film's frame is " << c.width << " x " << c.height << " at " << c.x << ", " << c.y << '\n';
         print_problems(problems);

@@ -1,4 +1,4 @@
-#include "core/export/libav.h"
+#include "core/base/libav.h"
 
 #include <array>
 

@@ -1,5 +1,5 @@
 #pragma once
-// Private to media/: FFmpeg's C objects with owners, and its errors as text.
+// FFmpeg's C objects with owners, and its errors as text.
 #include "core/base/problem.h"
 
 extern "C" {

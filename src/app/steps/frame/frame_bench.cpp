@@ -1,0 +1,560 @@
+#include "app/steps/frame/frame_bench.h"
+
+#include "app/picture/player.h"
+#include "app/theme/theme.h"
+#include "app/widgets/entries.h"
+#include "app/widgets/layouts.h"
+#include "app/widgets/value_field.h"
+#include "core/picture/picture.h"
+#include "core/source/photo_source.h"
+#include "core/steps/frame/level.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+#include <array>
+#include <cmath>
+
+namespace frenlo::app {
+
+namespace {
+
+constexpr std::array offered_shapes{"as-photos", "16:9", "4:5", "1:1", "9:16", "3:2", "4:3", "2.39:1"};
+constexpr std::array offered_bars{"none", "2.39:1", "2:1", "1.85:1", "16:9", "1:1"};
+
+QString shown_shape(const char* text)
+{
+    const auto shape = parse_shape(text);
+    return shape && shape->as_photos() ? FrameBench::tr("as photos") : QString::fromLatin1(text);
+}
+
+QHBoxLayout* line_of(QWidget* holder, const QString& name)
+{
+    auto* row = new QHBoxLayout(holder);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    auto* label = heading(name);
+    label->setFixedWidth(64);
+    row->addWidget(label);
+    return row;
+}
+
+/// What can be done to a miniature's numbers, in percent and degrees.
+struct MiniatureField
+{
+    double Miniature::*value;
+    const char* name;
+    const char* tip;
+    const char* unit;
+    double least, most, scale, step;
+    int decimals;
+};
+constexpr std::array miniature_table{
+    MiniatureField{&Miniature::y, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "at"),
+                   QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far down the sharp band lies"), "%", -50, 150, 100,
+                   1, 0},
+    MiniatureField{
+        &Miniature::width, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "width"),
+        QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band that is wholly sharp, of the frame's height"), "%", 0,
+        200, 100, 1, 0},
+    MiniatureField{&Miniature::angle, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "angle"),
+                   QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band, clockwise"), "°", -180, 180, 1, 1, 0},
+    MiniatureField{
+        &Miniature::softness, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "soft"),
+        QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far it is from sharp to blurred, of the frame's height"), "%",
+        1, 200, 100, 1, 0},
+    MiniatureField{
+        &Miniature::blur, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "blur"),
+        QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How large a bright point becomes, of the frame's height"), "%", 0,
+        10, 100, 0.1, 1},
+};
+
+}
+
+FrameBench::FrameBench(Background& background, Session& session, Viewing& viewing, FrameController& frame_controller,
+                       PictureView& picture, Player& player, PreviewStore& store, QWidget* parent)
+    : QWidget(parent), background_(background), session_(session), viewing_(viewing),
+      frame_controller_(frame_controller), picture_(picture), player_(player), store_(store), note_(secondary({})),
+      boxes_(tool(tr("Boxes"), tr("What is kept, and views, on the whole picture; off: the film as it will be"))),
+      others_(tool(tr("Copy to…"), tr("Dress other shots like this one"))),
+      as_shot_(tool(tr("Undress"), tr("No shape, no views, no looks: the frame as shot"))),
+      own_shape_(field(tr("Own shape"), tr("A ratio of sides, 5:3, or a size in pixels, 1080x1350"), 82)),
+      fill_(tool(tr("fills it"), tr("The photo fills the frame; what does not fit is cut"))),
+      inside_(tool(tr("lies inside"), tr("All of the photo is seen, with bars beside it"))), beyond_(new QComboBox),
+      other_way_(tool(tr("Drift the other way"), tr("The last view becomes the first"))), none_(tool(tr("None"))),
+      drop_(tool(tr("Take away"), tr("The view in hand goes"))), ease_(new QComboBox), bars_(new QComboBox),
+      fade_in_(field(tr("Fade in"), tr("From black, in seconds or frames: 1 s, 12 f"), 64)),
+      fade_out_(field(tr("Fade out"), tr("To black, in seconds or frames"), 64)),
+      grain_held_(new QCheckBox(tr("stays with the photo"))), miniature_(new QCheckBox(tr("on")))
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(14, 4, 14, 6);
+    column->setSpacing(6);
+    column->addWidget(shape_part());
+    column->addWidget(photo_part());
+    column->addWidget(level_part());
+    column->addWidget(drift_part());
+    column->addWidget(looks_part());
+    column->addWidget(miniature_part());
+    column->addStretch(1);
+    connect(boxes_, &QPushButton::toggled, this, &FrameBench::show_tool);
+    connect(others_, &QPushButton::clicked, this, &FrameBench::fill_menu);
+    connect(as_shot_, &QPushButton::clicked, &frame_controller_, &FrameController::as_shot);
+    connect(&frame_controller_, &FrameController::changed, this, &FrameBench::refresh);
+    connect(&player_, &Player::state_changed, this, &FrameBench::show_tool);
+    boxes_->setChecked(true);
+}
+
+QWidget* FrameBench::shape_part()
+{
+    auto* holder = new QWidget;
+    auto* row = line_of(holder, tr("Shape"));
+    for (const char* text : offered_shapes) {
+        auto* b = tool(shown_shape(text));
+        b->setCheckable(true);
+        shapes_.push_back(b);
+        row->addWidget(b);
+        connect(b, &QPushButton::clicked, this, [this, text] {
+            frame_controller_.begin_change();
+            frame_controller_.change(
+                [&](Framing& f) {
+                    f.shape = *parse_shape(text);
+                    f.crop.reset(); // of another shape
+                },
+                tr("Set the shape"));
+        });
+    }
+    own_shape_->setPlaceholderText(tr("own"));
+    row->addWidget(own_shape_);
+    row->addStretch();
+    connect(own_shape_, &QLineEdit::editingFinished, this, &FrameBench::take_own_shape);
+    return holder;
+}
+
+QWidget* FrameBench::photo_part()
+{
+    auto* holder = new QWidget;
+    auto* row = line_of(holder, tr("Photo"));
+    for (QPushButton* b : {fill_, inside_}) {
+        b->setCheckable(true);
+        row->addWidget(b);
+    }
+    const auto set_fit = [this](FrameFit fit) {
+        frame_controller_.begin_change();
+        frame_controller_.change([&](Framing& f) { f.fit = fit; }, tr("Set how the photo fits"));
+    };
+    connect(fill_, &QPushButton::clicked, this, [set_fit] { set_fit(FrameFit::fill); });
+    connect(inside_, &QPushButton::clicked, this, [set_fit] { set_fit(FrameFit::inside); });
+    beyond_->addItems({tr("on the backdrop"), tr("on itself, blurred")});
+    beyond_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    beyond_->setToolTip(tr("What is seen beside the photo"));
+    beyond_->setAccessibleName(tr("Beside the photo"));
+    row->addWidget(beyond_);
+    connect(beyond_, &QComboBox::activated, this, [this](int which) {
+        frame_controller_.begin_change();
+        frame_controller_.change([&](Framing& f) { f.beyond = Beyond(which); }, tr("Set what is beside the photo"));
+    });
+    row->addStretch();
+    row->addWidget(note_);
+    row->addWidget(boxes_);
+    boxes_->setCheckable(true);
+    return holder;
+}
+
+QWidget* FrameBench::level_part()
+{
+    auto* holder = new QWidget;
+    auto* row = line_of(holder, tr("Level"));
+    straighten_ =
+        new ValueField({tr("turn"), tr("Turns the photos clockwise"), QStringLiteral("°"), -45, 45, 0, 0.1, 1});
+    row->addWidget(straighten_);
+    connect(straighten_, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
+    connect(straighten_, &ValueField::edited, this, [this](double value) {
+        frame_controller_.change([&](Framing& f) { f.straighten = value; }, tr("Straighten"));
+    });
+    auto* draw = tool(tr("Draw level"), tr("Draw on the picture along what should be level or upright"));
+    auto* find = tool(tr("Find level"), tr("From the long lines of this photo"));
+    row->addWidget(draw);
+    row->addWidget(find);
+    row->addStretch();
+    row->addWidget(others_);
+    row->addWidget(as_shot_);
+    connect(draw, &QPushButton::clicked, this, [this] {
+        boxes_->setChecked(true);
+        if (tool_)
+            tool_->begin_level_line();
+    });
+    connect(find, &QPushButton::clicked, this, &FrameBench::find_level_line);
+    return holder;
+}
+
+QWidget* FrameBench::drift_part()
+{
+    auto* holder = new QWidget;
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    auto* first = new QWidget;
+    view_row_ = line_of(first, tr("Drift"));
+    auto* fresh = tool(tr("New view here"), tr("A box at this photo, which the film drifts to"));
+    view_row_->addWidget(fresh);
+    view_row_->addStretch();
+    for (QPushButton* b : {drop_, other_way_, none_})
+        view_row_->addWidget(b);
+    column->addWidget(first);
+    auto* second = new QWidget;
+    auto* row = line_of(second, {});
+    view_size_ = new ValueField(
+        {tr("size"), tr("Width of the view in hand, of the photo's"), QStringLiteral("%"), 1, 400, 100, 1, 0, false});
+    view_turn_ =
+        new ValueField({tr("turn"), tr("Of the view in hand, clockwise"), QStringLiteral("°"), -180, 180, 0, 0.5, 1});
+    row->addWidget(view_size_);
+    row->addWidget(view_turn_);
+    ease_->addItems({tr("evenly"), tr("slow at first"), tr("slow at last"), tr("slow at both ends")});
+    ease_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    ease_->setAccessibleName(tr("How the drift begins and ends"));
+    row->addWidget(ease_);
+    row->addStretch();
+    column->addWidget(second);
+    connect(fresh, &QPushButton::clicked, &frame_controller_, &FrameController::new_view_here);
+    connect(other_way_, &QPushButton::clicked, &frame_controller_, &FrameController::turn_drift_round);
+    connect(none_, &QPushButton::clicked, &frame_controller_, &FrameController::drop_views);
+    connect(drop_, &QPushButton::clicked, this, [this] {
+        if (const auto v = frame_controller_.view_in_hand())
+            frame_controller_.drop_view(*v);
+    });
+    connect(ease_, &QComboBox::activated, this, [this](int which) {
+        frame_controller_.begin_change();
+        frame_controller_.change([&](Framing& f) { f.ease = Ease(which); }, tr("Set the ease"));
+    });
+    const auto change_view = [this](const std::function<void(DriftView&)>& how) {
+        const auto v = frame_controller_.view_in_hand();
+        if (!v)
+            return;
+        DriftView view = *view_of(viewing_.shot()->photos[v->at()]);
+        how(view);
+        frame_controller_.set_view(*v, view);
+    };
+    for (ValueField* f : {view_size_, view_turn_})
+        connect(f, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
+    connect(view_size_, &ValueField::edited, this, [change_view](double percent) {
+        change_view([&](DriftView& v) {
+            const double by = percent / 100 / v.box.width;
+            v.box = {v.box.x + v.box.width * (1 - by) / 2, v.box.y + v.box.height * (1 - by) / 2, v.box.width * by,
+                     v.box.height * by};
+        });
+    });
+    connect(view_turn_, &ValueField::edited, this,
+            [change_view](double degrees) { change_view([&](DriftView& v) { v.turn = degrees; }); });
+    return holder;
+}
+
+QWidget* FrameBench::looks_part()
+{
+    auto* holder = new QWidget;
+    auto* row = line_of(holder, tr("Looks"));
+    row->addWidget(secondary(tr("bars")));
+    for (const char* text : offered_bars)
+        bars_->addItem(QString::fromLatin1(text) == QLatin1String("none") ? tr("none") : QString::fromLatin1(text));
+    bars_->setAccessibleName(tr("Bars"));
+    bars_->setToolTip(tr("Bars over the picture that leave this shape"));
+    row->addWidget(bars_);
+    row->addWidget(secondary(tr("fade in")));
+    row->addWidget(fade_in_);
+    row->addWidget(secondary(tr("out")));
+    row->addWidget(fade_out_);
+    grain_ = new ValueField({tr("grain"), tr("As of film"), QStringLiteral("%"), 0, 100, 0, 5, 0, false});
+    row->addWidget(grain_);
+    row->addWidget(grain_held_);
+    row->addStretch();
+    connect(bars_, &QComboBox::activated, this, [this](int which) {
+        frame_controller_.begin_change();
+        frame_controller_.change(
+            [&](Framing& f) {
+                if (which == 0)
+                    f.bars.reset();
+                else
+                    f.bars = Letterbox{parse_shape(offered_bars.at(std::size_t(which)))->ratio,
+                                       f.bars.value_or(Letterbox()).easing};
+            },
+            tr("Set the bars"));
+    });
+    for (QLineEdit* line : {fade_in_, fade_out_})
+        connect(line, &QLineEdit::editingFinished, this, [this, line] {
+            bool understood = false;
+            const Seconds length = length_in(*line, understood);
+            mark_wrong(line, !understood);
+            if (!understood)
+                return;
+            frame_controller_.begin_change();
+            frame_controller_.change([&](Framing& f) { (line == fade_in_ ? f.fades.in : f.fades.out) = length; },
+                                     tr("Set the fade"));
+        });
+    connect(grain_, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
+    connect(grain_, &ValueField::edited, this, [this](double percent) {
+        frame_controller_.change(
+            [&](Framing& f) {
+                if (percent <= 0)
+                    f.grain.reset();
+                else
+                    f.grain = Grain{percent / 100, f.grain.value_or(Grain()).held};
+            },
+            tr("Set the grain"));
+    });
+    connect(grain_held_, &QCheckBox::clicked, this, [this](bool on) {
+        frame_controller_.begin_change();
+        frame_controller_.change(
+            [&](Framing& f) {
+                if (f.grain)
+                    f.grain->held = on;
+            },
+            tr("Set the grain"));
+    });
+    return holder;
+}
+
+QWidget* FrameBench::miniature_part()
+{
+    auto* holder = new QWidget;
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(6);
+    auto *first = new QWidget, *second = new QWidget;
+    auto *row = line_of(first, tr("Miniature")), *below = line_of(second, {});
+    column->addWidget(first);
+    column->addWidget(second);
+    miniature_more_ = second;
+    miniature_->setAccessibleName(tr("Miniature"));
+    miniature_->setToolTip(tr("A band of focus, and blur as of a lens beyond it, as if it were small and near"));
+    row->addWidget(miniature_);
+    connect(miniature_, &QCheckBox::clicked, this, [this](bool on) {
+        frame_controller_.begin_change();
+        frame_controller_.change([&](Framing& f) { f.miniature = on ? std::optional(Miniature()) : std::nullopt; },
+                                 tr("Miniature"));
+    });
+    for (const MiniatureField& m : miniature_table) {
+        const Miniature usual;
+        auto* f = new ValueField({tr(m.name), tr(m.tip), QString::fromUtf8(m.unit), m.least, m.most,
+                                  usual.*m.value * m.scale, m.step, m.decimals, false});
+        constexpr std::size_t in_first = 3;
+        (miniature_fields_.size() < in_first ? row : below)->addWidget(f);
+        miniature_fields_.push_back(f);
+        connect(f, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
+        connect(f, &ValueField::edited, this, [this, &m](double value) {
+            frame_controller_.change(
+                [&](Framing& framing) {
+                    if (framing.miniature)
+                        (*framing.miniature).*m.value = value / m.scale;
+                },
+                tr("Miniature"));
+        });
+    }
+    row->addStretch();
+    below->addStretch();
+    return holder;
+}
+
+Seconds FrameBench::length_in(const QLineEdit& line, bool& understood) const
+{
+    const QString text = line.text().trimmed();
+    understood = true;
+    if (text.isEmpty() || text == QLatin1String("0") || text == tr("none"))
+        return {};
+    const auto length = parse_length(text, viewing_.schedule().rate());
+    understood = length.has_value();
+    return length.value_or(Seconds());
+}
+
+void FrameBench::take_own_shape()
+{
+    const QString text = own_shape_->text().trimmed();
+    if (text.isEmpty() || !own_shape_->isModified())
+        return;
+    const auto shape = parse_shape(text.toStdString());
+    mark_wrong(own_shape_, !shape);
+    if (!shape)
+        return;
+    own_shape_->setModified(false);
+    frame_controller_.begin_change();
+    frame_controller_.change(
+        [&](Framing& f) {
+            f.shape = *shape;
+            f.crop.reset();
+        },
+        tr("Set the shape"));
+}
+
+void FrameBench::find_level_line()
+{
+    const Shot* shot = viewing_.shot();
+    const PhotoIndex photo = viewing_.shown_photo();
+    if (!shot || photo.value < 0)
+        return;
+    background_.run(
+        this,
+        [request = request_for_shares(*shot, std::array{Share{photo}}, fitted(undressed_size(*shot), {1024, 1024})),
+         &store = store_] {
+            const auto picture = frenlo::render(request, Previews(store));
+            return picture ? find_level(*picture) : std::optional<double>();
+        },
+        [this](std::optional<double> turn) {
+            if (!turn) {
+                Q_EMIT failed(tr("This photo has too few long lines that agree. Draw along one of them."));
+                return;
+            }
+            frame_controller_.begin_change();
+            frame_controller_.change([&](Framing& f) { f.straighten = std::round(*turn * 100) / 100; },
+                                     tr("Straighten"));
+        },
+        Rank::measure);
+}
+
+void FrameBench::fill_menu()
+{
+    auto* menu = new QMenu(others_);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    std::vector<ShotId> all;
+    for (const ShotPtr& s : session_.project().shots) {
+        if (!viewing_.shot() || s->id == viewing_.shot()->id || !s->parts.empty())
+            continue;
+        all.push_back(s->id);
+        connect(menu->addAction(QString::fromStdString(s->name)), &QAction::triggered, this,
+                [this, id = s->id] { frame_controller_.copy_to_shots({id}); });
+    }
+    if (all.size() > 1)
+        connect(menu->addAction(tr("All of them")), &QAction::triggered, this,
+                [this, all] { frame_controller_.copy_to_shots(all); });
+    menu->popup(others_->mapToGlobal(QPoint(0, others_->height())));
+}
+
+void FrameBench::showEvent(QShowEvent* event)
+{
+    QWidget::showEvent(event);
+    refresh();
+    show_tool();
+}
+
+void FrameBench::hideEvent(QHideEvent* event)
+{
+    QWidget::hideEvent(event);
+    tool_.reset();
+}
+
+/// Boxes while it stands still; what plays is the film.
+void FrameBench::show_tool()
+{
+    const bool wanted = boxes_->isChecked() && isVisible() && !player_.playing() && viewing_.shot();
+    if (!wanted) {
+        if (tool_ && picture_.tool() == tool_.get())
+            picture_.set_tool(nullptr);
+        tool_.reset();
+        return;
+    }
+    if (!tool_) {
+        tool_ = std::make_unique<FrameTool>(viewing_, frame_controller_);
+        connect(tool_.get(), &FrameTool::levelled, this, [this](double turn) {
+            frame_controller_.begin_change();
+            frame_controller_.change(
+                [&](Framing& f) { f.straighten = std::clamp(turn, straighten_limits.low, straighten_limits.high); },
+                tr("Straighten"));
+        });
+    }
+    picture_.set_tool(tool_.get());
+}
+
+/// Only what is seen.
+void FrameBench::refresh()
+{
+    const Shot* shot = viewing_.shot();
+    setEnabled(shot != nullptr);
+    if (!shot || !isVisible())
+        return;
+    const Framing f = framing_of(*shot);
+    bool offered = false;
+    for (std::size_t i = 0; i < shapes_.size(); ++i) {
+        const bool this_one = f.shape == *parse_shape(offered_shapes.at(i));
+        shapes_[i]->setChecked(this_one);
+        offered = offered || this_one;
+    }
+    if (!own_shape_->hasFocus())
+        own_shape_->setText(offered ? QString() : QString::fromStdString(shape_text(f.shape)));
+    fill_->setChecked(f.fit == FrameFit::fill);
+    inside_->setChecked(f.fit == FrameFit::inside);
+    const QSignalBlocker q1(beyond_), q2(ease_), q3(bars_);
+    beyond_->setCurrentIndex(int(f.beyond));
+    straighten_->show_value(f.straighten);
+    ease_->setCurrentIndex(int(f.ease));
+    int bars = 0;
+    for (std::size_t i = 1; i < offered_bars.size(); ++i)
+        if (f.bars && f.bars->shape == parse_shape(offered_bars.at(i))->ratio)
+            bars = int(i);
+    bars_->setCurrentIndex(bars);
+    for (auto* line : {fade_in_, fade_out_}) {
+        const Seconds length = line == fade_in_ ? f.fades.in : f.fades.out;
+        if (!line->hasFocus())
+            line->setText(length.value > Fraction(0) ? QString::fromStdString(shown_hold(length)) : tr("none"));
+    }
+    grain_->show_value(f.grain ? f.grain->strength * 100 : 0);
+    grain_held_->setVisible(f.grain.has_value());
+    grain_held_->setChecked(f.grain && f.grain->held);
+    miniature_->setChecked(f.miniature.has_value());
+    miniature_more_->setVisible(f.miniature.has_value());
+    for (std::size_t i = 0; i < miniature_fields_.size(); ++i) {
+        miniature_fields_[i]->setVisible(f.miniature.has_value());
+        const MiniatureField& m = miniature_table.at(i);
+        miniature_fields_[i]->show_value(f.miniature.value_or(Miniature()).*m.value * m.scale);
+    }
+    as_shot_->setVisible(is_dressed(*shot));
+    others_->setVisible(session_.project().shots.size() > 1);
+    refresh_views(*shot);
+    const cv::Size size = film_size(*shot);
+    const double more = enlargement(*shot);
+    note_->setToolTip(tr("The film's own size. Above 100 % a view shows more pixels than the photo has"));
+    note_->setText(
+        more > 1.005
+            ? look_at_this(tr("%1 × %2, pixels at %3 %").arg(size.width).arg(size.height).arg(std::lround(more * 100)))
+            : tr("%1 × %2").arg(size.width).arg(size.height));
+}
+
+void FrameBench::refresh_views(const Shot& shot)
+{
+    const auto photos = views_of(shot);
+    const auto hand = frame_controller_.view_in_hand();
+    while (views_.size() > photos.size()) {
+        delete views_.back();
+        views_.pop_back();
+    }
+    while (views_.size() < photos.size()) {
+        const std::size_t i = views_.size();
+        auto* b = tool(tr("View %1").arg(i + 1));
+        b->setCheckable(true);
+        views_.push_back(b);
+        view_row_->insertWidget(int(2 + i), b);
+        connect(b, &QPushButton::clicked, this, [this, i] {
+            const auto now = views_of(*viewing_.shot());
+            if (i < now.size()) {
+                frame_controller_.take_in_hand(now[i]);
+                Q_EMIT show_photo(viewing_.shot_index(), now[i]);
+            }
+        });
+    }
+    for (std::size_t i = 0; i < photos.size(); ++i)
+        views_[i]->setChecked(hand == photos[i]);
+    for (QWidget* w : std::initializer_list<QWidget*>{drop_, other_way_, none_, view_size_, view_turn_, ease_})
+        w->setVisible(!photos.empty());
+    if (!hand)
+        return;
+    const DriftView& view = *view_of(shot.photos[hand->at()]);
+    view_size_->show_value(view.box.width * 100);
+    view_turn_->show_value(view.turn);
+}
+
+}

@@ -1,0 +1,95 @@
+#pragma once
+#include "app/picture/picture_view.h"
+#include "app/steps/frame/frame_controller.h"
+#include "app/steps/frame/frame_tool.h"
+#include "app/work/background.h"
+
+#include <QWidget>
+
+#include <memory>
+#include <vector>
+
+class QCheckBox;
+class QComboBox;
+class QHBoxLayout;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+
+namespace frenlo {
+class PreviewStore;
+}
+
+namespace frenlo::app {
+
+class Player;
+class ValueField;
+
+/// Frame: shape, the box on the picture, the drift through views, and looks.
+class FrameBench : public QWidget
+{
+    Q_OBJECT
+public:
+    FrameBench(Background& background, Session& session, Viewing& viewing, FrameController& frame_controller,
+               PictureView& picture, Player& player, PreviewStore& store, QWidget* parent = nullptr);
+
+Q_SIGNALS:
+    void show_photo(ShotIndex shot, PhotoIndex photo);
+    void failed(const QString& message);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+    void hideEvent(QHideEvent* event) override;
+
+private:
+    QWidget* shape_part();
+    QWidget* photo_part();
+    QWidget* level_part();
+    QWidget* drift_part();
+    QWidget* looks_part();
+    QWidget* miniature_part();
+    void refresh();
+    void refresh_views(const Shot& shot);
+    void show_tool();
+    void take_own_shape();
+    void find_level_line();
+    void fill_menu();
+    [[nodiscard]] Seconds length_in(const QLineEdit& line, bool& understood) const;
+
+    Background& background_;
+    Session& session_;
+    Viewing& viewing_;
+    FrameController& frame_controller_;
+    PictureView& picture_;
+    Player& player_;
+    PreviewStore& store_;
+    std::unique_ptr<FrameTool> tool_;
+    QLabel* note_;
+    QPushButton* boxes_;
+    QPushButton* others_;
+    QPushButton* as_shot_;
+    std::vector<QPushButton*> shapes_;
+    QLineEdit* own_shape_;
+    QPushButton* fill_;
+    QPushButton* inside_;
+    QComboBox* beyond_;
+    ValueField* straighten_;
+    QHBoxLayout* view_row_;
+    std::vector<QPushButton*> views_;
+    QPushButton* other_way_;
+    QPushButton* none_;
+    QPushButton* drop_;
+    ValueField* view_size_;
+    ValueField* view_turn_;
+    QComboBox* ease_;
+    QComboBox* bars_;
+    QLineEdit* fade_in_;
+    QLineEdit* fade_out_;
+    ValueField* grain_;
+    QCheckBox* grain_held_;
+    QCheckBox* miniature_;
+    QWidget* miniature_more_ = nullptr;
+    std::vector<ValueField*> miniature_fields_;
+};
+
+}

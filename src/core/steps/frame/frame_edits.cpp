@@ -1,0 +1,120 @@
+#include "core/steps/frame/frame_edits.h"
+
+#include "core/project/with_shot.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace frenlo {
+
+namespace {
+
+void put_view(Shot& shot, std::size_t photo, const std::optional<DriftView>& view)
+{
+    auto& steps = shot.photos.edit(photo).steps;
+    if (!view) {
+        steps.drop<DriftView>();
+        return;
+    }
+    constexpr double least = 0.001;
+    DriftView v = *view;
+    v.box.width = std::max(least, v.box.width);
+    v.box.height = std::max(least, v.box.height);
+    steps.set(v);
+}
+
+/// The photos that are in the film, in order.
+std::vector<std::size_t> shown_photos(const Shot& shot)
+{
+    std::vector<std::size_t> photos;
+    const auto shown = in_film(shot);
+    for (std::size_t i = 0; i < shown.size(); ++i)
+        if (shown[i])
+            photos.push_back(i);
+    return photos;
+}
+
+void clear_views(Shot& shot)
+{
+    for (const PhotoIndex v : views_of(shot))
+        put_view(shot, v.at(), std::nullopt);
+}
+
+}
+
+Project change_framing(const Project& project, ShotIndex shot, const std::function<void(Framing&)>& change)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        Framing f = framing_of(s);
+        change(f);
+        if (f.crop && f.crop->empty()) // a box of no size says nothing
+            f.crop.reset();
+        if (f.nothing())
+            s.steps.drop<Framing>();
+        else
+            s.steps.set(f);
+    });
+}
+
+Project set_view(const Project& project, ShotIndex shot, PhotoIndex photo, const std::optional<DriftView>& view)
+{
+    return with_shot(project, shot, [&](Shot& s) { put_view(s, photo.at(), view); });
+}
+
+Project turn_drift_round(const Project& project, ShotIndex shot)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        const auto photos = views_of(s);
+        std::vector<DriftView> views;
+        for (const PhotoIndex p : photos)
+            views.push_back(*view_of(s.photos[p.at()]));
+        for (std::size_t i = 0; i < photos.size(); ++i)
+            put_view(s, photos[i].at(), views[views.size() - 1 - i]);
+    });
+}
+
+Project drop_views(const Project& project, ShotIndex shot)
+{
+    return with_shot(project, shot, clear_views);
+}
+
+Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotId> to)
+{
+    const Shot& from = project.shot(shot);
+    const auto mine = shown_photos(from);
+    Project result = project;
+    for (const ShotId id : to) {
+        const auto at = result.find_shot(id);
+        if (!at || *at == shot)
+            continue;
+        result = with_shot(result, *at, [&](Shot& s) {
+            clear_views(s);
+            if (const auto* f = from.steps.find<Framing>())
+                s.steps.set(*f);
+            else
+                s.steps.drop<Framing>();
+            const auto theirs = shown_photos(s);
+            for (std::size_t i = 0; i < mine.size() && !theirs.empty(); ++i)
+                if (const DriftView* v = view_of(from.photos[mine[i]])) {
+                    const double share = mine.size() > 1 ? double(i) / double(mine.size() - 1) : 0;
+                    put_view(s, theirs[std::size_t(std::lround(share * double(theirs.size() - 1)))], *v);
+                }
+        });
+    }
+    return result;
+}
+
+Project drop_dress(const Project& project, ShotIndex shot)
+{
+    return with_shot(project, shot, [](Shot& s) {
+        clear_views(s);
+        s.steps.drop<Framing>();
+    });
+}
+
+bool is_dressed(const Shot& shot)
+{
+    return shot.steps.has<Framing>() || !views_of(shot).empty();
+}
+
+}

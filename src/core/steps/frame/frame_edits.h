@@ -1,0 +1,30 @@
+#pragma once
+#include "core/steps/frame/frame_values.h"
+
+#include <functional>
+#include <span>
+
+namespace frenlo {
+
+/// Changes how the shot is dressed. What is left as if nothing was said is as if nothing was said.
+Project change_framing(const Project& project, ShotIndex shot, const std::function<void(Framing&)>& change);
+
+/// A view at this photo, in place of the one that it has; none: it has none any more. Boxes have at least a thousandth
+/// of each side.
+Project set_view(const Project& project, ShotIndex shot, PhotoIndex photo, const std::optional<DriftView>& view);
+
+/// The last view becomes the first: what was drifted to is drifted from.
+Project turn_drift_round(const Project& project, ShotIndex shot);
+
+Project drop_views(const Project& project, ShotIndex shot);
+
+/// Shape, crop, looks and views of a shot for others: views lie as far along each of them.
+Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotId> to);
+
+/// As shot: no shape, no views, no looks.
+Project drop_dress(const Project& project, ShotIndex shot);
+
+/// Something is done to its frame.
+bool is_dressed(const Shot& shot);
+
+}

@@ -1,0 +1,27 @@
+#pragma once
+#include "core/picture/step_pictures.h"
+#include "core/steps/frame/drift.h"
+
+namespace frenlo {
+
+/// The largest box of this shape in the middle of the undressed frame after that was turned, without a corner beyond
+/// it: shares. ratio: width by height in pixels.
+cv::Rect2d largest_box(cv::Size2d undressed, double ratio, double straighten);
+
+/// What the frame shows where there is no drift.
+FrameView still_view(const Framing& framing, cv::Size undressed);
+
+/// The size of the film's frames; nothing where they are as the photos.
+std::optional<cv::Size> dressed_size(const Shot& shot, cv::Size undressed);
+
+/// How each frame is dressed; empty where nothing is.
+DressFrame dress_frames(const Shot& shot, const Schedule& schedule);
+
+/// What each frame of the film shows, box and turn; for reports and for what is drawn.
+std::vector<FrameView> views_of_frames(const Shot& shot, const Schedule& schedule);
+
+/// How many pixels of a film of this size come from one pixel of the photo, where a view is smallest: above 1 the film
+/// shows more pixels than there are. size: empty takes the film's own.
+double enlargement(const Shot& shot, cv::Size size = {});
+
+}

@@ -1,0 +1,283 @@
+// Every format that is written, read back by FFmpeg's own programs and by other decoders.
+#include "core/export/export.h"
+#include "core/export/format.h"
+#include "core/picture/picture.h"
+#include "core/project/edits.h"
+#include "core/source/decode.h"
+#include "core/source/inspect.h"
+#include "core/source/open_files.h"
+#include "core/source/transfer.h"
+#include "core/steps/frame/frame_edits.h"
+#include "core/steps/sort/scan_edits.h"
+#include "core/timeline/timeline.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include <set>
+
+using namespace frenlo;
+using namespace frenlo::test;
+namespace fs = std::filesystem;
+
+namespace {
+
+const cv::Size size(320, 180);
+
+/// Six photos, 8 or 16 bit, with or without alpha, two frames each.
+Project photos_in(const fs::path& folder, bool deep, bool alpha, Rate rate = Rate(Fraction(24'000, 1'001)))
+{
+    for (int i = 0; i < 6; ++i) {
+        cv::Mat m = painted(size, 20 + i);
+        if (deep) {
+            m.convertTo(m, CV_16U, 257);
+            cv::Mat fine(m.size(), m.type());
+            cv::randu(fine, 0, 257);
+            cv::add(m, fine, m); // all sixteen bits say something
+        }
+        if (alpha) {
+            cv::cvtColor(m, m, cv::COLOR_BGR2BGRA);
+            cv::Mat a(m.size(), deep ? CV_16U : CV_8U, cv::Scalar(0));
+            cv::circle(a, {160, 90}, 60 + 4 * i, cv::Scalar(deep ? 65'535 : 255), -1);
+            cv::blur(a, a, {9, 9});
+            cv::insertChannel(a, m, 3);
+        }
+        write_picture(folder / ("p_000" + std::to_string(i + 1) + ".png"), m);
+    }
+    Project project;
+    project.delivered_at = rate;
+    const std::array<fs::path, 1> places{folder};
+    return add_scanned(project, scan(places, {}, {}), Hold(Frames{2}), Division::one_shot, "s");
+}
+
+fs::path exported(const Project& project, const fs::path& folder, const char* preset,
+                  std::optional<Depth> depth = {})
+{
+    ExportOrder order;
+    order.preset = *find_preset(preset);
+    order.preset.long_side = 0;
+    if (depth)
+        order.preset.depth = *depth;
+    order.file = folder / ("film" + std::string(format_of(order.preset).ending()));
+    const ExportReport report = run_export(project, order, Originals(), {});
+    CHECK(report.checked);
+    return order.file;
+}
+
+std::string probed(const fs::path& file, const char* entries)
+{
+    return output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=" + std::string(entries) +
+                     " -of default=nw=1 " + quoted(file.native()));
+}
+
+/// All frames by FFmpeg's own program.
+std::vector<cv::Mat> by_ffmpeg(const fs::path& file, const char* pixels, int type)
+{
+    const std::string raw = output_of("ffmpeg -v error -i " + quoted(file.native()) +
+                                      " -vsync passthrough -f rawvideo -sws_flags accurate_rnd+full_chroma_int+full_chroma_inp -pix_fmt " +
+                                      pixels + " -");
+    std::vector<cv::Mat> frames;
+    const std::size_t each = std::size_t(size.area()) * CV_ELEM_SIZE(type);
+    for (std::size_t at = 0; at + each <= raw.size(); at += each)
+        frames.push_back(cv::Mat(size, type, const_cast<char*>(raw.data() + at)).clone());
+    return frames;
+}
+
+cv::Mat photo(const fs::path& folder, int number)
+{
+    return cv::imread((folder / ("p_000" + std::to_string(number) + ".png")).native(), cv::IMREAD_UNCHANGED);
+}
+
+double mean_difference(const cv::Mat& a, const cv::Mat& b)
+{
+    return cv::norm(a, b, cv::NORM_L1) / double(a.total() * std::size_t(a.channels()));
+}
+
+}
+
+TEST_CASE("each kind of film has its frames, its exact rate, its tags and its pictures", "[export][formats]")
+{
+    const TempFolder t;
+    const Project project = photos_in(t / "s", false, false);
+    struct Row
+    {
+        const char* preset;
+        const char* codec;
+        double within; ///< mean of code values: what quantisation and colour at half resolution leave
+        bool tagged;
+    };
+    // 422 and 420 lose colour between pixels, by how much each is from experience.
+    const Row row = GENERATE(Row{"film", "h264", 4, true}, Row{"film-mov", "h264", 4, true},
+                             Row{"film-h265", "hevc", 4, true}, Row{"film-h265-10", "hevc", 4, true},
+                             Row{"film-vp9", "vp9", 5, true}, Row{"film-av1", "av1", 5, true},
+                             Row{"edit", "prores", 2.5, true}, Row{"edit-vc3", "dnxhd", 2.5, true},
+                             Row{"edit-lossless", "ffv1", 0, true}, Row{"edit-mjpeg", "mjpeg", 2.5, false},
+                             Row{"edit-raw", "rawvideo", 0, false}, Row{"edit-raw-mov", "rawvideo", 0, false});
+    INFO(row.preset);
+    const fs::path file = exported(project, t.path(), row.preset);
+    const std::string told = probed(file, "codec_name,r_frame_rate,nb_read_frames,color_primaries,color_space");
+    INFO(told);
+    CHECK(told.find(std::string("codec_name=") + row.codec + "\n") != std::string::npos);
+    CHECK(told.find("r_frame_rate=24000/1001") != std::string::npos);
+    CHECK(told.find("nb_read_frames=12\n") != std::string::npos);
+    if (row.tagged)
+        CHECK(told.find("color_primaries=bt709") != std::string::npos);
+    const auto frames = by_ffmpeg(file, "bgr24", CV_8UC3);
+    REQUIRE(frames.size() == 12);
+    for (int i = 0; i < 12; ++i) {
+        const double own = mean_difference(frames[std::size_t(i)], photo(t / "s", i / 2 + 1));
+        CHECK(own <= row.within);
+        for (const int other : {i / 2, i / 2 + 2}) // none lost, doubled or shifted
+            if (other >= 1 && other <= 6)
+                CHECK(own < mean_difference(frames[std::size_t(i)], photo(t / "s", other)));
+    }
+}
+
+TEST_CASE("lossless is bit for bit, 16 bits and alpha included", "[export][formats]")
+{
+    const TempFolder t;
+    const auto [deep, alpha] = GENERATE(table<bool, bool>({{false, true}, {true, false}, {true, true}}));
+    INFO(deep << ' ' << alpha);
+    const Project project = photos_in(t / "s", deep, alpha, Rate(25));
+    const fs::path file = exported(project, t.path(), "edit-lossless", deep ? Depth::sixteen : Depth::eight);
+    const auto frames = alpha ? (deep ? by_ffmpeg(file, "bgra64le", CV_16UC4) : by_ffmpeg(file, "bgra", CV_8UC4))
+                              : by_ffmpeg(file, "bgr48le", CV_16UC3);
+    REQUIRE(frames.size() == 12);
+    for (int i = 0; i < 12; ++i)
+        CHECK(cv::norm(frames[std::size_t(i)], photo(t / "s", i / 2 + 1), cv::NORM_INF) == 0);
+}
+
+TEST_CASE("loops of PNG and WebP keep every bit that they promise, and each hold", "[export][formats]")
+{
+    const TempFolder t;
+    const bool alpha = GENERATE(false, true);
+    Project project = photos_in(t / "s", false, alpha, Rate(25));
+    auto shot = std::make_shared<Shot>(project.shot(ShotIndex(0)));
+    shot->photos.edit(1).hold = Seconds{Fraction(3, 20)};
+    shot->photos.edit(2).hold = Seconds{Fraction(1, 3)};
+    project.shots[0] = shot;
+    for (const char* preset : {"loop-png", "loop-webp-lossless"}) {
+        INFO(preset << ' ' << alpha);
+        const fs::path file = exported(project, t.path(), preset);
+        const auto found = inspect(file);
+        REQUIRE(found.times);
+        REQUIRE(found.times->count == 6);
+        CHECK(found.photo->alpha == alpha);
+        // 80 ms, 150 ms, then a third of a second to 1/1000 s
+        CHECK(found.times->begins[2] == Seconds{Fraction(230, 1000)});
+        CHECK(found.times->begins[3] == Seconds{Fraction(563, 1000)});
+        CHECK(found.times->end == Seconds{Fraction(803, 1000)});
+        OpenFiles files;
+        std::vector<PickedPicture> all;
+        for (int i = 0; i < 6; ++i)
+            all.push_back({i, 1});
+        for (const PhotoPtr& p : pictures_of(found.photo, *found.times, all)) {
+            cv::Mat m = decode(*p, {}, Numbers::encoded, &files)->pixels;
+            const cv::Mat truth = photo(t / "s", int(p->picture) + 1);
+            if (m.channels() != truth.channels())
+                cv::cvtColor(m, m, truth.channels() == 4 ? cv::COLOR_BGR2BGRA : cv::COLOR_BGRA2BGR);
+            if (!alpha) {
+                CHECK(cv::norm(m, truth, cv::NORM_INF) == 0);
+                continue;
+            }
+            // Under what is wholly transparent anything may lie.
+            cv::Mat a, shown, differs;
+            cv::extractChannel(truth, a, 3);
+            cv::absdiff(m, truth, differs);
+            differs.setTo(cv::Scalar::all(0), a == 0);
+            CHECK(cv::norm(differs, cv::NORM_INF) == 0);
+        }
+    }
+
+}
+
+TEST_CASE("a film for web pages stays transparent, and so does one for editing", "[export][formats]")
+{
+    const TempFolder t;
+    const Project project = photos_in(t / "s", false, true, Rate(25));
+    for (const char* preset : {"film-vp9", "edit"}) {
+        INFO(preset);
+        const fs::path file = exported(project, t.path(), preset);
+        const std::string decoder = std::string(preset) == "film-vp9" ? "-c:v libvpx-vp9 " : "";
+        const std::string raw = output_of("ffmpeg -v error " + decoder + "-i " + quoted(file.native()) +
+                                          " -f rawvideo -pix_fmt bgra -");
+        REQUIRE(raw.size() == std::size_t(size.area()) * 4 * 12);
+        const cv::Mat frame(size, CV_8UC4, const_cast<char*>(raw.data()) + std::size_t(size.area()) * 4 * 6);
+        cv::Mat got, wanted;
+        cv::extractChannel(frame, got, 3);
+        cv::extractChannel(photo(t / "s", 4), wanted, 3);
+        CHECK(mean_difference(got, wanted) < 2);
+    }
+}
+
+TEST_CASE("stills of more than eight bits keep them, and say their colours", "[export][formats]")
+{
+    const TempFolder t;
+    const bool alpha = GENERATE(false, true);
+    const Project project = photos_in(t / "s", true, alpha, Rate(25));
+    ExportOrder order;
+    order.preset = *find_preset("stills-tiff");
+    order.file = t / "t_%04d.tif";
+    run_export(project, order, Originals(), {});
+    const cv::Mat truth = photo(t / "s", 2);
+    // Another decoder than ours: ImageMagick's.
+    output_of("convert " + quoted((t / "t_0003.tif").native()) + " -depth 16 " + quoted((t / "again.png").native()));
+    const cv::Mat again = cv::imread((t / "again.png").native(), cv::IMREAD_UNCHANGED);
+    REQUIRE(again.type() == truth.type());
+    if (!alpha)
+        CHECK(cv::norm(again, truth, cv::NORM_INF) == 0);
+    CHECK(output_of("exiftool -s -ProfileDescription " + quoted((t / "t_0003.tif").native())).find("sRGB") !=
+          std::string::npos);
+
+    order.preset = *find_preset("stills-exr");
+    order.file = t / "e_%04d.exr";
+    run_export(project, order, Originals(), {});
+    const auto found = inspect(t / "e_0003.exr");
+    REQUIRE(found.state == PhotoState::fine);
+    const cv::Mat light = decode(*found.photo, {}, Numbers::wide)->pixels;
+    REQUIRE(light.depth() == CV_32F);
+    const auto at = cv::Point(160, 90);
+    const auto* coded = truth.ptr<std::uint16_t>(at.y) + at.x * truth.channels();
+    const auto* linear = light.ptr<float>(at.y) + at.x * light.channels();
+    for (int c = 0; c < 3; ++c) // half floats have eleven bits
+        CHECK(double(linear[c]) == Approx(linear_of(coded[c] / 65'535.0)).epsilon(0.001).margin(1e-4));
+}
+
+TEST_CASE("a loop of a film that drifts shows each frame as long as the film does", "[export][formats]")
+{
+    const TempFolder t;
+    Project project = photos_in(t / "s", false, false, Rate(25));
+    project = set_view(project, ShotIndex(0), PhotoIndex(0), DriftView{{0, 0, 1, 1}, 0});
+    project = set_view(project, ShotIndex(0), PhotoIndex(5), DriftView{{0.25, 0.25, 0.5, 0.5}, 0});
+    const fs::path file = exported(project, t.path(), "loop");
+    const auto found = inspect(file);
+    REQUIRE(found.times);
+    CHECK(found.times->count == 12); // a frame each, not one each hundredth of a second
+    CHECK(found.times->end == Seconds{Fraction(48, 100)});
+    CHECK(found.times->begins[1] == Seconds{Fraction(4, 100)});
+}
+
+TEST_CASE("what a format cannot be is said before anything is rendered", "[export][formats]")
+{
+    const TempFolder t;
+    const Project project = photos_in(t / "s", false, false, Rate(25));
+    ExportOrder order;
+    order.preset = *find_preset("edit-vc3");
+    order.preset.size = cv::Size(200, 100);
+    order.file = t / "small.mov";
+    try {
+        plan_export(project, order);
+        FAIL("it was planned");
+    } catch (const Failure& failure) {
+        CHECK(failure.problem().what.find("at least 256 pixels wide") != std::string::npos);
+    }
+    std::set<std::string_view> keys;
+    for (const Format& f : formats()) {
+        CHECK(keys.insert(f.key).second);
+        CHECK(std::any_of(presets().begin(), presets().end(), [&](const Preset& p) { return p.format == f.key; }));
+    }
+}
