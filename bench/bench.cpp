@@ -1,5 +1,5 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
-// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light]: all of them when none is named.
+// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips]: all of them when none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
 #include "tests/support/temp_folder.h"
@@ -49,7 +49,7 @@ int main(int argc, char** argv)
     test::TempFolder t;
     std::cout.precision(3);
     if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time") ||
-        wanted("light-time"))
+        wanted("light-time") || wanted("dress"))
         in_child([&] { bench::make_large_photos(t / "some", some); });
     if (wanted("card"))
         in_child([&] { bench::make_small_photos(t / "card", card); });
@@ -83,6 +83,12 @@ int main(int argc, char** argv)
         link_photos(t / "some", t / "still", few, some);
         bench::bench_steady_time(t / "still");
     }
+    if (wanted("dress")) {
+        link_photos(t / "some", t / "dressed", few, some);
+        bench::bench_dress(t / "dressed");
+    }
+    if (wanted("clips"))
+        bench::bench_clips();
     if (wanted("light"))
         bench::bench_light(quick);
     if (wanted("light-time")) {

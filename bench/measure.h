@@ -42,6 +42,9 @@ void bench_history(const std::filesystem::path& folder, int photos, int edits);
 
 void bench_steady(bool quick);
 void bench_steady_time(const std::filesystem::path& folder);
+void bench_dress(const std::filesystem::path& folder);
+void bench_clips();
+
 void bench_light(bool quick);
 void bench_light_time(const std::filesystem::path& folder);
 

@@ -7,6 +7,7 @@
 #include "tests/app/person.h"
 
 #include <QDir>
+#include <QPlainTextEdit>
 #include <QTranslator>
 
 #include <algorithm>
@@ -170,6 +171,16 @@ void dress(Camera& c)
     c.shot("dress-miniature");
 }
 
+void card(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_step("card");
+    c.click("Title");
+    auto* text = c.p.find<QPlainTextEdit>(QStringLiteral("Text of the card"));
+    text->setPlainText(QStringLiteral("The paper ferry\nan afternoon at the harbour"));
+    c.shot("card");
+}
+
 void exporting(Camera& c)
 {
     c.open_demo();
@@ -191,7 +202,7 @@ void dim_room(Camera& c)
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
     {"start", start}, {"sort", sort},   {"pace", pace},        {"steady", steady},    {"light", flicker},
-    {"tone", tone},   {"dress", dress}, {"export", exporting}, {"dim-room", dim_room}};
+    {"tone", tone},   {"dress", dress}, {"card", card}, {"export", exporting}, {"dim-room", dim_room}};
 
 }
 

@@ -182,7 +182,7 @@ TEST_CASE("ease begins and ends at rest, keeps its order, and ends where it shou
     CHECK(eased(little, Ease::both, 1) < 1e-6);
 }
 
-TEST_CASE("a film that starts again drifts again; one that goes back drifts back", "[frame]")
+TEST_CASE("a film that starts again drifts again, one that goes back drifts back", "[frame]")
 {
     Project p = with_views(of_photos(10, {300, 200}), {{0, {{0, 0, 0.5, 0.5}, 0}}, {9, {{0.5, 0.5, 0.5, 0.5}, 0}}});
     auto twice = std::make_shared<Shot>(p.shot(first));
@@ -371,7 +371,7 @@ TEST_CASE("grain keeps the light, is new on every frame or stays with its photo,
     CHECK(seeds(true) == 4);
 }
 
-TEST_CASE("in a miniature a bright point becomes a round disc that keeps its light; the band stays sharp", "[frame]")
+TEST_CASE("in a miniature a bright point becomes a round disc that keeps its light, and the band stays sharp", "[frame]")
 {
     const Miniature m{.y = 0.2, .width = 0.1, .softness = 0.3, .blur = 0.02, .stronger = 0};
     Canvas frame(720, 1080, cv::Vec4f(0, 0, 0, 1));

@@ -10,8 +10,8 @@
 #include <filesystem>
 #include <fontconfig/fontconfig.h>
 #include <memory>
-#include <mutex>
 #include <pango/pangocairo.h>
+#include <pango/pangofc-fontmap.h>
 
 namespace frenlo {
 
@@ -33,26 +33,31 @@ struct Free
 template <class T>
 using Own = std::unique_ptr<T, Free>;
 
-/// Where they are installed, or where they are built from.
-void take_shipped_fonts()
+/// The system's fonts and those that ship, from where they are installed or where they are built from. A list of its
+/// own: the application's has the shipped ones too, under names that are no files.
+FcConfig* fonts()
 {
-    static std::once_flag once;
-    std::call_once(once, [] {
-        FcInit();
+    static FcConfig* const all = [] {
+        FcConfig* config = FcInitLoadConfigAndFonts();
         for (const char* folder : {FRENLO_INSTALLED_FONTS, FRENLO_SOURCE_FONTS}) {
             std::error_code ec;
             if (std::filesystem::is_directory(folder, ec) &&
-                FcConfigAppFontAddDir(FcConfigGetCurrent(), reinterpret_cast<const FcChar8*>(folder)) != 0)
-                return;
+                FcConfigAppFontAddDir(config, reinterpret_cast<const FcChar8*>(folder)) != 0)
+                break;
         }
-    });
+        return config;
+    }();
+    return all;
 }
 
 /// One font map a thread is what the library asks for.
 Own<PangoFontMap> font_map()
 {
-    take_shipped_fonts();
-    return Own<PangoFontMap>(pango_cairo_font_map_new());
+    Own<PangoFontMap> map(pango_cairo_font_map_new_for_font_type(CAIRO_FONT_TYPE_FT));
+    if (!map)
+        throw Failure({"there are no fonts on this machine", {}, "Install a typeface"});
+    pango_fc_font_map_set_config(PANGO_FC_FONT_MAP(map.get()), fonts());
+    return map;
 }
 
 /// What is no UTF-8 cannot be typed, but stands in files.
