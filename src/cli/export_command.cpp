@@ -3,6 +3,7 @@
 #include "core/command/output.h"
 #include "core/export/export.h"
 #include "core/export/format.h"
+#include "core/export/join.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
 #include "core/steps/sort/scan_edits.h"
@@ -21,7 +22,7 @@ namespace {
 
 struct ExportCall
 {
-    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format;
+    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format, part;
     int quality = 0, colours = 0, depth = 0;
     bool no_dither = false, dry_run = false, overwrite = false, reel = false;
 };
@@ -75,6 +76,19 @@ cv::Size size_option(const std::string& text)
     if (size.width == 0 && size.height == 0)
         throw WrongCall("\"" + text + "\" is not a size; 1920x1080, 1920x and x1080 are");
     return size;
+}
+
+/// "3/8".
+FilmPart part_option(const std::string& text)
+{
+    const auto slash = text.find('/');
+    const auto number = parse_fraction(text.substr(0, slash));
+    const auto of = slash == std::string::npos ? std::nullopt : parse_fraction(text.substr(slash + 1));
+    constexpr std::int64_t most = 100'000;
+    if (!number || !of || number->den() != 1 || of->den() != 1 || of->num() < 1 || of->num() > most ||
+        number->num() < 1 || number->num() > of->num())
+        throw WrongCall("\"" + text + "\" is no part; 3/8 is the third of eight");
+    return {number->num(), of->num()};
 }
 
 /// ".mp4, .mov and .gif".
@@ -191,6 +205,8 @@ int export_shot(const ExportCall& call, const Context& context)
     if (!call.between.empty())
         order.between = call.between == "mix" ? Between::mix : Between::repeat;
     order.overwrite = call.overwrite;
+    if (!call.part.empty())
+        order.part = part_option(call.part);
     const ExportPlan plan = plan_export(loaded.project, order);
     std::vector<Problem> problems = loaded.problems;
     if (call.dry_run) {
@@ -222,6 +238,34 @@ int export_shot(const ExportCall& call, const Context& context)
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
+}
+
+struct JoinCall
+{
+    std::vector<std::string> pieces;
+    std::string to;
+    bool overwrite = false;
+};
+
+int join_films(const JoinCall& call, const Context& context)
+{
+    const std::vector<std::filesystem::path> pieces(call.pieces.begin(), call.pieces.end());
+    const Joined joined = join_pieces(pieces, call.to, call.overwrite, context.job());
+    const Seconds length = length_of(joined.frames, joined.rate);
+    if (context.json)
+        print_json({{"file", json_path(call.to)},
+                    {"frames", joined.frames},
+                    {"seconds", length.value.text()},
+                    {"rate", joined.rate.value().text()},
+                    {"bytes", joined.bytes},
+                    {"width", joined.size.width},
+                    {"height", joined.size.height},
+                    {"checked", true},
+                    {"problems", Json::array()}});
+    else
+        std::cout << shown_path(call.to) << ": " << counted(joined.frames, "frame", "frames") << ", "
+                  << shown_bytes(joined.bytes) << ", checked\n";
+    return done;
 }
 
 int list_presets(const Context& context)
@@ -267,6 +311,7 @@ void add_export_commands(CLI::App& app, Run& run)
         ->required();
     e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
     e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
+    e->add_option("--part", call->part, "3/8: the third of eight pieces, an exact share of the frames; join puts them together");
     e->add_option("--format", call->format, "One of the formats that 'frenlo-cli presets --json' names");
     e->add_option("--depth", call->depth, "Bits a channel, where the format has more than 8")
         ->check(CLI::IsMember({8, 16}));
@@ -294,6 +339,13 @@ void add_export_commands(CLI::App& app, Run& run)
                 "be read whole");
     e->add_flag("--reel", call->reel, "All shots as one film: not there yet");
     e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
+
+    auto joining = std::make_shared<JoinCall>();
+    CLI::App* j = app.add_subcommand("join", "Put pieces of a film (export --part) together, without encoding them again");
+    j->add_option("pieces", joining->pieces, "In their order")->required();
+    j->add_option("-o,--output", joining->to, "The film")->required();
+    j->add_flag("--overwrite", joining->overwrite, "Replace what is there");
+    j->callback([joining, &run] { run = [joining](const Context& c) { return join_films(*joining, c); }; });
 
     CLI::App* p = app.add_subcommand("presets", "List what can be written");
     p->callback([&run] { run = list_presets; });

@@ -1,6 +1,7 @@
 // Every format that is written, read back by FFmpeg's own programs and by other decoders.
 #include "core/export/export.h"
 #include "core/export/format.h"
+#include "core/export/join.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/source/decode.h"
@@ -280,4 +281,81 @@ TEST_CASE("what a format cannot be is said before anything is rendered", "[expor
         CHECK(keys.insert(f.key).second);
         CHECK(std::any_of(presets().begin(), presets().end(), [&](const Preset& p) { return p.format == f.key; }));
     }
+}
+
+TEST_CASE("a film made in pieces and joined is the film made in one go", "[export][formats][parts]")
+{
+    const TempFolder t;
+    Project project = photos_in(t / "s", false, false);
+    auto shot = std::make_shared<Shot>(project.shot(ShotIndex(0)));
+    shot->pacing.times = 3; // 36 frames
+    project.shots[0] = shot;
+    const char* preset = GENERATE("film", "film-h265", "film-vp9", "edit-lossless", "edit", "edit-raw", "film-mov");
+    INFO(preset);
+    ExportOrder order;
+    order.preset = *find_preset(preset);
+    order.preset.long_side = 0;
+    const std::string ending(format_of(order.preset).ending());
+    order.file = t / ("whole" + ending);
+    run_export(project, order, Originals(), {});
+    std::vector<fs::path> pieces;
+    std::int64_t frames = 0;
+    constexpr int count = 8; // of 36 frames: 4 or 5 each
+    for (int i = 1; i <= count; ++i) {
+        order.part = FilmPart{i, count};
+        order.file = t / ("piece" + std::to_string(i) + ending);
+        frames += run_export(project, order, Originals(), {}).plan.frames;
+        pieces.push_back(order.file);
+    }
+    CHECK(frames == 36);
+    const Joined joined = join_pieces(pieces, t / ("joined" + ending), false, {});
+    CHECK(joined.frames == 36);
+    CHECK(joined.rate == Rate(Fraction(24'000, 1'001)));
+    const auto times = [&](const char* name) {
+        return output_of("ffprobe -v error -select_streams v -show_entries frame=pts_time -of default=nk=1:nw=1 " +
+                         quoted((t / (name + ending)).native()));
+    };
+    if (ending != ".avi") // whose frames have no times but their order
+        CHECK(times("joined") == times("whole"));
+    const auto one = by_ffmpeg(t / ("whole" + ending), "bgr24", CV_8UC3);
+    const auto put_together = by_ffmpeg(t / ("joined" + ending), "bgr24", CV_8UC3);
+    REQUIRE(one.size() == 36);
+    REQUIRE(put_together.size() == 36);
+    const std::string_view name = preset;
+    const double within = name == "edit-lossless" || name == "edit-raw" ? 0 : 3;
+    for (std::size_t i = 0; i < one.size(); ++i)
+        CHECK(mean_difference(one[i], put_together[i]) <= within);
+
+    // Pieces of another film, or out of place, are refused.
+    order.part.reset();
+    order.preset.size = cv::Size(160, 90);
+    order.file = t / ("small" + ending);
+    run_export(project, order, Originals(), {});
+    CHECK_THROWS_AS(join_pieces(std::array{pieces[0], order.file}, t / ("no" + ending), false, {}), Failure);
+    CHECK_THROWS_AS(join_pieces(pieces, pieces[0], true, {}), Failure);
+    CHECK_THROWS_AS(join_pieces(pieces, t / ("joined" + ending), false, {}), Failure);
+    CHECK_FALSE(fs::exists(t / ("no" + ending)));
+}
+
+TEST_CASE("stills in parts have the numbers of the whole, a loop has no parts", "[export][formats][parts]")
+{
+    const TempFolder t;
+    const Project project = photos_in(t / "s", false, false, Rate(25));
+    ExportOrder order;
+    order.preset = *find_preset("stills-jpeg");
+    order.file = t / "o" / "p_%04d.jpg";
+    for (int i = 1; i <= 5; ++i) {
+        order.part = FilmPart{i, 5};
+        run_export(project, order, Originals(), {});
+    }
+    for (int n = 1; n <= 12; ++n)
+        CHECK(fs::exists(t / "o" / ("p_00" + std::string(n < 10 ? "0" : "") + std::to_string(n) + ".jpg")));
+    CHECK_FALSE(fs::exists(t / "o" / "p_0013.jpg"));
+    order.preset = *find_preset("loop");
+    order.file = t / "l.gif";
+    CHECK_THROWS_AS(plan_export(project, order), Failure);
+    order.preset = *find_preset("film");
+    order.file = t / "f.mp4";
+    order.part = FilmPart{6, 5};
+    CHECK_THROWS_AS(plan_export(project, order), Failure);
 }

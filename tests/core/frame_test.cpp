@@ -291,6 +291,21 @@ TEST_CASE("beside the photo lies the backdrop, or the photo out of focus", "[fra
     CHECK(half.at<cv::Vec3b>(30, 10) == cv::Vec3b(0, 0, 0));
 }
 
+TEST_CASE("a photo as shot, and one beside another, lie in the frame as the film's do", "[frame]")
+{
+    const Project p = change_framing(with_views(of_photos(4, {300, 200}), {{0, {{0, 0, 0.5, 0.5}, 0}}}), first,
+                                     [](Framing& f) { f.fades.in = {Fraction(1)}; });
+    const auto film = film_of(p, first);
+    const auto part = [](const FrameRequest& r) { return std::get<PlacedPhoto>(r.parts.front().what); };
+    const auto as_shot = film->frame(FrameIndex(1), {.size = {150, 100}, .corrections = Corrections::none});
+    CHECK(part(as_shot).view == part(film->frame(FrameIndex(1), {.size = {150, 100}})).view);
+    CHECK(as_shot.finish.entries().empty());
+    const Schedule schedule = schedule_of(p, p.shot(first));
+    const auto other = photo_in_frame(p.shot(first), schedule, PhotoIndex(3), FrameIndex(1), {150, 100});
+    CHECK(part(other).photo == p.shot(first).photos[3].photo);
+    CHECK(part(other).view == part(as_shot).view);
+}
+
 TEST_CASE("bars leave the shape they should, and ease in and out", "[frame]")
 {
     Canvas frame(100, 200, cv::Vec4f(1, 1, 1, 1));

@@ -231,7 +231,7 @@ QRect PictureView::room_beside() const
 
 FrameRequest PictureView::request_beside() const
 {
-    return request_for_shares(*viewing_.shot(), std::array{Share{*beside()}}, picture_size());
+    return photo_in_frame(*viewing_.shot(), viewing_.schedule(), *beside(), viewing_.playhead(), picture_size());
 }
 
 cv::Size PictureView::picture_size() const
@@ -270,7 +270,7 @@ FrameRequest PictureView::request_of(PhotoIndex photo) const
         return request_for_photo(*shot, photo, size);
     // Under the player it is the frame, which may be mixed of several.
     return photo == viewing_.shown_photo() ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
-                                           : request_for_shares(*shot, std::array{Share{photo}}, size);
+                                           : photo_in_frame(*shot, viewing_.schedule(), photo, viewing_.playhead(), size);
 }
 
 bool PictureView::shows_what_it_should() const

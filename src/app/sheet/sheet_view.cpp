@@ -17,7 +17,7 @@ namespace {
 
 double shape_of(const Shot* shot)
 {
-    const cv::Size s = shot ? film_size(*shot) : cv::Size();
+    const cv::Size s = shot ? undressed_size(*shot) : cv::Size(); // tiles are photos, not frames
     return s.empty() ? 1.5 : double(s.width) / s.height;
 }
 

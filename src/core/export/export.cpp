@@ -215,17 +215,19 @@ void export_file(const ExportOrder& order, ExportReport& report, Filming& filmin
 void export_stills(const ExportOrder& order, ExportReport& report, Filming& filming, const Job& job)
 {
     const ExportPlan& plan = report.plan;
-    const StillNames names = value_or_throw(StillNames::parse(plan.file, plan.frames));
+    const StillNames names = value_or_throw(StillNames::parse(plan.file, plan.first_number + plan.frames - 1));
     AtomicFolder folder(fs::absolute(plan.file).parent_path(), names.before() + "stills", Noted::yes);
     Writing writing = writing_of(order, plan, filming);
     writing.folder = folder.path();
     writing.names = names;
+    writing.first_number = plan.first_number;
     filming.run(*format_of(order.preset).writer(writing));
-    for (std::int64_t n = 1; n <= plan.frames; ++n) {
+    const std::int64_t last = plan.first_number + plan.frames - 1;
+    for (std::int64_t n = plan.first_number; n <= last; ++n) {
         job.check();
         const fs::path still = folder.path() / names.name(n);
         report.bytes += size_of(still);
-        if (n == 1 || n == plan.frames || n % 25 == 0) // each was encoded in memory; the disk is what is doubted
+        if (n == plan.first_number || n == last || n % 25 == 0) // each was encoded in memory; the disk is what is doubted
             check_written(still, plan.file.parent_path() / still.filename(), plan, 1, read_back(still, job).length,
                           job);
         else if (size_of(still) == 0)

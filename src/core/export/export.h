@@ -18,6 +18,14 @@ enum class OnBadPhoto
 };
 
 /// What to write, of which shot, where: a value that can be kept and done later.
+/// An exact share of a film's frames: all parts of it, in order, are the film, and none has a frame of another.
+struct FilmPart
+{
+    std::int64_t number = 1; ///< from 1
+    std::int64_t of = 1;
+    bool operator==(const FilmPart&) const = default;
+};
+
 struct ExportOrder
 {
     std::optional<ShotId> shot{};     ///< none: the project's first
@@ -25,6 +33,7 @@ struct ExportOrder
     Preset preset;                    ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
     OnBadPhoto on_bad_photo = OnBadPhoto::stop;
+    std::optional<FilmPart> part{}; ///< only so much of it; of a film a piece to be joined (join.h)
     bool overwrite = false; ///< what is there under the names that are written goes; never a photo of the project
 };
 
@@ -33,6 +42,7 @@ struct ExportPlan
 {
     std::filesystem::path file; ///< stills: with the number pattern
     Rate rate{24};
+    std::int64_t first_number = 1; ///< of stills
     std::int64_t frames = 0; ///< of a film or as stills; of a loop its pictures, each as long as its hold
     Seconds length;
     cv::Size size;
@@ -77,6 +87,14 @@ struct Words<OnBadPhoto>
     static constexpr std::array<std::string_view, 2> words{"stop", "hold-before"};
 };
 template <>
+struct Fields<FilmPart>
+{
+    static constexpr std::tuple table{
+        required("number", &FilmPart::number, "From 1", {1, 100'000}),
+        required("of", &FilmPart::of, "", {1, 100'000}),
+    };
+};
+template <>
 struct Fields<ExportOrder>
 {
     static constexpr std::tuple table{
@@ -85,6 +103,7 @@ struct Fields<ExportOrder>
         required("preset", &ExportOrder::preset, ""),
         field("between", &ExportOrder::between, "Where it should not be the shot's own"),
         field("on_bad_photo", &ExportOrder::on_bad_photo, ""),
+        field("part", &ExportOrder::part, "Only a share of its frames"),
         field("overwrite", &ExportOrder::overwrite, "What is there under the names that are written goes"),
     };
 };

@@ -80,7 +80,9 @@ private:
 
 }
 
-std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
+namespace {
+
+std::shared_ptr<const Timeline> whole_film(const Project& project, const ExportOrder& order)
 {
     const auto& clock = format_of(order.preset).clock;
     const ShotIndex index = shot_of(project, order);
@@ -94,6 +96,59 @@ std::shared_ptr<const Timeline> written_film(const Project& project, const Expor
     return std::make_shared<const ShotTimeline>(
         project.shots[index.at()],
         Schedule(arranged(held_photos(shot), pacing, *clock).film, *pacing.paced_at, *clock, Between::repeat));
+}
+
+/// Frames [begin, end) of a film.
+class PartOfFilm : public Timeline
+{
+public:
+    PartOfFilm(std::shared_ptr<const Timeline> film, FrameRange part) : film_(std::move(film)), part_(part) {}
+    [[nodiscard]] const std::string& name() const override { return film_->name(); }
+    [[nodiscard]] Rate rate() const override { return film_->rate(); }
+    [[nodiscard]] std::int64_t frames() const override { return part_.end - part_.begin; }
+    [[nodiscard]] cv::Size size() const override { return film_->size(); }
+    [[nodiscard]] FrameRequest frame(FrameIndex at, const FrameLook& look) const override
+    {
+        return film_->frame(FrameIndex(at.value + part_.begin.value), look);
+    }
+    [[nodiscard]] std::vector<FrameRange> runs() const override
+    {
+        std::vector<FrameRange> all;
+        for (const FrameRange& run : film_->runs()) {
+            const FrameIndex begin = std::max(run.begin, part_.begin), end = std::min(run.end, part_.end);
+            if (begin < end)
+                all.push_back({FrameIndex(begin - part_.begin), FrameIndex(end - part_.begin)});
+        }
+        return all;
+    }
+    [[nodiscard]] std::vector<PhotoPtr> between_frames() const override { return film_->between_frames(); }
+
+private:
+    std::shared_ptr<const Timeline> film_;
+    FrameRange part_;
+};
+
+FrameRange frames_of(const FilmPart& part, std::int64_t frames)
+{
+    return {FrameIndex(frames * (part.number - 1) / part.of), FrameIndex(frames * part.number / part.of)};
+}
+
+}
+
+std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
+{
+    auto film = whole_film(project, order);
+    if (!order.part)
+        return film;
+    const FilmPart& part = *order.part;
+    if (part.of < 1 || part.number < 1 || part.number > part.of)
+        throw Failure({"there is no part " + std::to_string(part.number) + " of " + std::to_string(part.of), order.file,
+                       "Count them from 1"});
+    if (format_of(order.preset).kind == Format::Kind::loop)
+        throw Failure({"a loop looks at all its pictures together and cannot be made in parts", order.file,
+                       "Export it whole, or a film in parts"});
+    const FrameRange frames = frames_of(part, film->frames());
+    return std::make_shared<const PartOfFilm>(std::move(film), frames);
 }
 
 Problem there_already(const std::vector<fs::path>& existing)
@@ -120,12 +175,13 @@ cv::Size planned_size(const Timeline& film, const Preset& preset)
 }
 
 /// Every name that is written, in order. names: of stills.
-std::vector<fs::path> targets_of(const fs::path& file, const std::optional<StillNames>& names, std::int64_t frames)
+std::vector<fs::path> targets_of(const fs::path& file, const std::optional<StillNames>& names, std::int64_t first,
+                                 std::int64_t frames)
 {
     if (!names)
         return {file};
     std::vector<fs::path> targets;
-    for (std::int64_t n = 1; n <= frames; ++n)
+    for (std::int64_t n = first; n < first + frames; ++n)
         targets.push_back(file.parent_path() / names->name(n));
     return targets;
 }
@@ -230,10 +286,13 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
     plan.file = order.file;
     std::optional<StillNames> names;
     if (format.stills()) {
-        names = value_or_throw(StillNames::parse(order.file, plan.frames));
+        const std::int64_t all = order.part ? whole_film(p, order)->frames() : plan.frames;
+        if (order.part) // numbered as in the whole film
+            plan.first_number = frames_of(*order.part, all).begin.value + 1;
+        names = value_or_throw(StillNames::parse(order.file, all));
         plan.file.replace_filename(names->pattern());
     }
-    plan.existing = those_there(targets_of(plan.file, names, plan.frames));
+    plan.existing = those_there(targets_of(plan.file, names, plan.first_number, plan.frames));
     refuse_photos_as_target(p, plan.existing);
     if (!plan.existing.empty() && !order.overwrite)
         plan.problems.push_back(there_already(plan.existing));
@@ -287,7 +346,7 @@ fs::path free_name(const fs::path& file, const Format& format, std::int64_t fram
         const bool joined = names->before().ends_with('_');
         const StillNames renamed = names->after(names->before().substr(0, names->before().size() - (joined ? 1 : 0)) +
                                                 number + (joined ? "_" : ""));
-        if (other.replace_filename(renamed.pattern()); those_there(targets_of(other, renamed, frames)).empty())
+        if (other.replace_filename(renamed.pattern()); those_there(targets_of(other, renamed, 1, frames)).empty())
             return other;
     }
 }

@@ -20,6 +20,7 @@ struct Writing
     const AtomicFile* file = nullptr;  ///< of all formats but stills
     std::filesystem::path folder{};    ///< of stills; it exists
     std::optional<StillNames> names{}; ///< of stills
+    std::int64_t first_number = 1;     ///< of stills
     cv::Size size;
     Rate rate{24};
     std::span<const FrameRange> runs; ///< all that will be written, in order

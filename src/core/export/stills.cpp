@@ -38,7 +38,7 @@ public:
     using Encode = std::string (*)(const cv::Mat& picture, const Preset& preset);
 
     StillsSink(const Writing& w, Encode encode)
-        : folder_(w.folder), names_(w.names.value()), preset_(*w.preset), encode_(encode)
+        : folder_(w.folder), names_(w.names.value()), first_(w.first_number), preset_(*w.preset), encode_(encode)
     {
     }
 
@@ -48,7 +48,7 @@ public:
     {
         for (FrameIndex f = begin; f < end; ++f) {
             job.check();
-            write_bytes(folder_ / names_.name(f.value + 1), picture.bytes);
+            write_bytes(folder_ / names_.name(f.value + first_), picture.bytes);
         }
     }
 
@@ -57,6 +57,7 @@ public:
 private:
     std::filesystem::path folder_;
     StillNames names_;
+    std::int64_t first_;
     Preset preset_;
     Encode encode_;
 };

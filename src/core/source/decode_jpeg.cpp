@@ -1,6 +1,8 @@
 #include "core/source/colour_profile.h"
 #include "core/source/decoders.h"
 
+#include <opencv2/core.hpp>
+
 #include <turbojpeg.h>
 
 #include <memory>

@@ -1,6 +1,7 @@
 #include "core/source/listing.h"
 
 #include "core/source/decode.h"
+#include "core/source/decoders.h"
 #include "core/source/names.h"
 
 #include <algorithm>
@@ -47,6 +48,10 @@ Result<bool> add_folder(const fs::path& folder, Listing& found)
 
 void add_run(const fs::path& one, Listing& found)
 {
+    if (named_as_clip(one)) { // the next clip of a card is no part of this one
+        found.files.push_back(one);
+        return;
+    }
     const auto name = numbered(one);
     std::error_code ec;
     for (fs::directory_iterator it(one.parent_path(), ec), end; !ec && it != end; it.increment(ec)) {

@@ -21,7 +21,7 @@ std::string with_picture(std::string name, const PhotoFile& photo, const char* w
 
 std::string shown_name(const PhotoFile& photo)
 {
-    return with_picture(shown_path(photo.file.filename()), photo, ", picture ");
+    return with_picture(shown_path(is_on_disk(photo) ? photo.file.filename() : photo.file.stem()), photo, ", picture ");
 }
 
 std::string shown_stem(const PhotoFile& photo)

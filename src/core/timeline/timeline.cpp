@@ -1,5 +1,7 @@
 #include "core/timeline/timeline.h"
 
+#include <array>
+
 namespace frenlo {
 
 ShotTimeline::ShotTimeline(ShotPtr shot, Schedule schedule)
@@ -14,9 +16,11 @@ FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
     request.depth = look.depth;
     request.alpha = look.alpha;
     request.dither = look.dither;
-    if (dress_ && look.corrections == Corrections::applied) {
+    if (dress_) {
         FrameDress dress;
         dress_(frame, dress);
+        if (look.corrections == Corrections::none) // how a photo lies in the frame is no correction
+            dress.finish = {};
         wear(dress, request);
     }
     return request;
@@ -50,6 +54,18 @@ std::vector<PhotoPtr> ShotTimeline::between_frames() const
     for (const PhotoIndex p : schedule_.between_frames())
         photos.push_back(shot_->photos[p.at()].photo);
     return photos;
+}
+
+FrameRequest photo_in_frame(const Shot& shot, const Schedule& schedule, PhotoIndex photo, FrameIndex frame,
+                            cv::Size size)
+{
+    FrameRequest request = request_for_shares(shot, std::array{Share{photo}}, size);
+    if (const DressFrame dress_frame = dress_of(shot, schedule); dress_frame && frame.value < schedule.frames()) {
+        FrameDress dress;
+        dress_frame(frame, dress);
+        wear(dress, request);
+    }
+    return request;
 }
 
 std::shared_ptr<const Timeline> film_of(const Project& project, ShotIndex shot)

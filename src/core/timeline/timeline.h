@@ -62,6 +62,10 @@ private:
     DressFrame dress_; ///< empty where the film is not dressed
 };
 
+/// A photo of the shot as this frame of its film would show it: in the frame's view, with its looks.
+FrameRequest photo_in_frame(const Shot& shot, const Schedule& schedule, PhotoIndex photo, FrameIndex frame,
+                            cv::Size size);
+
 /// What of a project is exported: the film of this shot.
 std::shared_ptr<const Timeline> film_of(const Project& project, ShotIndex shot);
 

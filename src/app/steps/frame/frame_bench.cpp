@@ -17,6 +17,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
@@ -36,8 +37,11 @@ QString shown_shape(const char* text)
     return shape && shape->as_photos() ? FrameBench::tr("as photos") : QString::fromLatin1(text);
 }
 
+constexpr int row_gap = 3, row_height = 28;
+
 QHBoxLayout* line_of(QWidget* holder, const QString& name)
 {
+    holder->setMinimumHeight(row_height); // nothing is squeezed: the bench scrolls
     auto* row = new QHBoxLayout(holder);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
@@ -95,9 +99,18 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
       fade_out_(field(tr("Fade out"), tr("To black, in seconds or frames"), 64)),
       grain_held_(new QCheckBox(tr("stays with the photo"))), miniature_(new QCheckBox(tr("on")))
 {
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(14, 4, 14, 6);
-    column->setSpacing(6);
+    // On a small screen, or under a large title bar, it scrolls.
+    auto* whole = new QVBoxLayout(this);
+    whole->setContentsMargins(0, 0, 0, 0);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    whole->addWidget(scroll);
+    auto* inside = new QWidget;
+    scroll->setWidget(inside);
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(14, 2, 14, 2);
+    column->setSpacing(row_gap);
     column->addWidget(shape_part());
     column->addWidget(photo_part());
     column->addWidget(level_part());
@@ -201,7 +214,7 @@ QWidget* FrameBench::drift_part()
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(6);
+    column->setSpacing(row_gap);
     auto* first = new QWidget;
     view_row_ = line_of(first, tr("Drift"));
     auto* fresh = tool(tr("New view here"), tr("A box at this photo, which the film drifts to"));
@@ -326,7 +339,7 @@ QWidget* FrameBench::miniature_part()
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(6);
+    column->setSpacing(row_gap);
     auto *first = new QWidget, *second = new QWidget;
     auto *row = line_of(first, tr("Miniature")), *below = line_of(second, {});
     column->addWidget(first);

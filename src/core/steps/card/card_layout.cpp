@@ -253,6 +253,7 @@ std::vector<std::string> typefaces()
     int count = 0;
     pango_font_map_list_families(map.get(), &families, &count);
     std::vector<std::string> names;
+    names.reserve(std::size_t(count) + 1);
     for (int i = 0; i < count; ++i)
         names.emplace_back(pango_font_family_get_name(families[i]));
     g_free(families);
