@@ -32,6 +32,15 @@ struct DressCall
     bool turn_round = false, no_views = false, off = false;
 };
 
+[[noreturn]] void wrong(const std::string& what, const std::string& text)
+{
+    std::string said = what;
+    said += ", not \"";
+    said += text;
+    said += '"';
+    throw WrongCall(said);
+}
+
 /// Numbers apart by commas; throws WrongCall.
 std::vector<double> numbers_in(const std::string& text, const std::string& what)
 {
@@ -42,7 +51,7 @@ std::vector<double> numbers_in(const std::string& text, const std::string& what)
         double n = 0;
         char rest = 0;
         if (!(number >> n) || number >> rest || !std::isfinite(n))
-            throw WrongCall(what + ", not \"" + text + '"');
+            wrong(what, text);
         numbers.push_back(n);
     }
     return numbers;

@@ -66,6 +66,7 @@ Project turn_drift_round(const Project& project, ShotIndex shot)
     return with_shot(project, shot, [&](Shot& s) {
         const auto photos = views_of(s);
         std::vector<DriftView> views;
+        views.reserve(photos.size());
         for (const PhotoIndex p : photos)
             views.push_back(*view_of(s.photos[p.at()]));
         for (std::size_t i = 0; i < photos.size(); ++i)

@@ -60,7 +60,7 @@ class RunningSums
 {
 public:
     RunningSums(int rows, int columns, int beside)
-        : columns_(columns), beside_(beside), step_(std::size_t(columns + 2 * beside + 1) * values),
+        : columns_(columns), beside_(beside), step_((std::size_t(columns) + 2 * std::size_t(beside) + 1) * values),
           sums_(std::size_t(rows) * step_)
     {
     }
@@ -103,8 +103,9 @@ std::vector<double> levels_for(double most)
 {
     std::vector<double> levels{0};
     constexpr double first = 0.75, growth = 1.25;
-    for (double r = first; r < most; r *= growth)
-        levels.push_back(r);
+    const int between = most > first ? int(std::ceil(std::log(most / first) / std::log(growth))) : 0;
+    for (int i = 0; i < between; ++i)
+        levels.push_back(first * std::pow(growth, i));
     levels.push_back(std::max(first, most));
     return levels;
 }
