@@ -100,9 +100,10 @@ void bench_clips()
         const char* name;
         const char* how;
     };
-    for (const Kind& k : {Kind{"h264.mp4", "-c:v libx264 -g 48 -bf 3 -pix_fmt yuv420p"},
-                          Kind{"h265.mkv", "-c:v libx265 -x265-params log-level=none:keyint=48:bframes=4 -pix_fmt yuv420p"},
-                          Kind{"mpeg2.mpg", "-c:v mpeg2video -g 15 -bf 2 -b:v 4M"}}) {
+    for (const Kind& k :
+         {Kind{"h264.mp4", "-c:v libx264 -g 48 -bf 3 -pix_fmt yuv420p"},
+          Kind{"h265.mkv", "-c:v libx265 -x265-params log-level=none:keyint=48:bframes=4 -pix_fmt yuv420p"},
+          Kind{"mpeg2.mpg", "-c:v mpeg2video -g 15 -bf 2 -b:v 4M"}}) {
         test::output_of("ffmpeg -v error -y -f lavfi -i testsrc2=size=640x360:rate=30000/1001:duration=10.01 " +
                         std::string(k.how) + " " + test::quoted((t / k.name).native()));
         const Inspected found = inspect(t / k.name);
@@ -128,7 +129,8 @@ void bench_clips()
                 same += cv::norm(m, in_order[n], cv::NORM_INF) == 0 ? 1 : 0;
             }
         });
-        std::cout << "  " << k.name << ": " << same << " of " << times << " the same (aim: all); a picture at random takes "
+        std::cout << "  " << k.name << ": " << same << " of " << times
+                  << " the same (aim: all); a picture at random takes "
                   << at_random / times / (one_by_one / double(photos.size())) << " times one in order\n";
     }
 }

@@ -22,7 +22,8 @@ namespace {
 
 struct ExportCall
 {
-    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format, part;
+    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format,
+                                                                  part;
     int quality = 0, colours = 0, depth = 0;
     bool no_dither = false, dry_run = false, overwrite = false, reel = false;
 };
@@ -311,7 +312,8 @@ void add_export_commands(CLI::App& app, Run& run)
         ->required();
     e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
     e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
-    e->add_option("--part", call->part, "3/8: the third of eight pieces, an exact share of the frames; join puts them together");
+    e->add_option("--part", call->part,
+                  "3/8: the third of eight pieces, an exact share of the frames; join puts them together");
     e->add_option("--format", call->format, "One of the formats that 'frenlo-cli presets --json' names");
     e->add_option("--depth", call->depth, "Bits a channel, where the format has more than 8")
         ->check(CLI::IsMember({8, 16}));
@@ -341,7 +343,8 @@ void add_export_commands(CLI::App& app, Run& run)
     e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
 
     auto joining = std::make_shared<JoinCall>();
-    CLI::App* j = app.add_subcommand("join", "Put pieces of a film (export --part) together, without encoding them again");
+    CLI::App* j =
+        app.add_subcommand("join", "Put pieces of a film (export --part) together, without encoding them again");
     j->add_option("pieces", joining->pieces, "In their order")->required();
     j->add_option("-o,--output", joining->to, "The film")->required();
     j->add_flag("--overwrite", joining->overwrite, "Replace what is there");

@@ -96,7 +96,8 @@ TEST_CASE("A view is drawn, a second one is drifted to, turned round, eased, und
     REQUIRE(views.size() == 13);
     for (const int n : {3, 7, 11}) {
         // The frame against the scene's own part that the path has there, by phase correlation.
-        const cv::Mat frame = cv::imread((p.folder() / ("00" + std::string(n < 10 ? "0" : "") + std::to_string(n) + ".png")).native());
+        const cv::Mat frame =
+            cv::imread((p.folder() / ("00" + std::string(n < 10 ? "0" : "") + std::to_string(n) + ".png")).native());
         REQUIRE_FALSE(frame.empty());
         const cv::Rect2d b = views[std::size_t(n - 1)].box;
         const double across = b.width * 900 / frame.cols, down = b.height * 600 / frame.rows;
@@ -159,6 +160,7 @@ TEST_CASE("A card is made, written on, lengthened, rolled and undone")
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(text_card_of(shot(p))->move == CardMove::still);
     p.export_film(p.folder() / "card.mp4");
-    CHECK(output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
-                    quoted((p.folder() / "card.mp4").native())) == "48\n");
+    CHECK(
+        output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
+                  quoted((p.folder() / "card.mp4").native())) == "48\n");
 }

@@ -201,7 +201,7 @@ void dim_room(Camera& c)
 }
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
-    {"start", start}, {"sort", sort},   {"pace", pace},        {"steady", steady},    {"light", flicker},
+    {"start", start}, {"sort", sort},   {"pace", pace}, {"steady", steady},    {"light", flicker},
     {"tone", tone},   {"dress", dress}, {"card", card}, {"export", exporting}, {"dim-room", dim_room}};
 
 }

@@ -182,10 +182,10 @@ TEST_CASE("text of every kind is drawn, and none of it breaks anything", "[card_
         long_text += "word ";
     const std::vector<std::string> texts{"",
                                          "\n\n\n",
-                                         "שלום עולם",          // from right to left
+                                         "שלום עולם",               // from right to left
                                          "e\u0301 a\u0308 o\u0302", // combining marks
-                                         "🦀 and 🌊",            // letters that no usual typeface has
-                                         std::string(600, 'W'), // a word that is wider than the frame
+                                         "🦀 and 🌊",           // letters that no usual typeface has
+                                         std::string(600, 'W'),     // a word that is wider than the frame
                                          long_text,
                                          "\xFF\xFE no text",
                                          "a\tb\tc\n\t\n",

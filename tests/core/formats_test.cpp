@@ -55,8 +55,7 @@ Project photos_in(const fs::path& folder, bool deep, bool alpha, Rate rate = Rat
     return add_scanned(project, scan(places, {}, {}), Hold(Frames{2}), Division::one_shot, "s");
 }
 
-fs::path exported(const Project& project, const fs::path& folder, const char* preset,
-                  std::optional<Depth> depth = {})
+fs::path exported(const Project& project, const fs::path& folder, const char* preset, std::optional<Depth> depth = {})
 {
     ExportOrder order;
     order.preset = *find_preset(preset);
@@ -78,9 +77,10 @@ std::string probed(const fs::path& file, const char* entries)
 /// All frames by FFmpeg's own program.
 std::vector<cv::Mat> by_ffmpeg(const fs::path& file, const char* pixels, int type)
 {
-    const std::string raw = output_of("ffmpeg -v error -i " + quoted(file.native()) +
-                                      " -vsync passthrough -f rawvideo -sws_flags accurate_rnd+full_chroma_int+full_chroma_inp -pix_fmt " +
-                                      pixels + " -");
+    const std::string raw =
+        output_of("ffmpeg -v error -i " + quoted(file.native()) +
+                  " -vsync passthrough -f rawvideo -sws_flags accurate_rnd+full_chroma_int+full_chroma_inp -pix_fmt " +
+                  pixels + " -");
     std::vector<cv::Mat> frames;
     const std::size_t each = std::size_t(size.area()) * CV_ELEM_SIZE(type);
     for (std::size_t at = 0; at + each <= raw.size(); at += each)
@@ -112,12 +112,12 @@ TEST_CASE("each kind of film has its frames, its exact rate, its tags and its pi
         bool tagged;
     };
     // 422 and 420 lose colour between pixels, by how much each is from experience.
-    const Row row = GENERATE(Row{"film", "h264", 4, true}, Row{"film-mov", "h264", 4, true},
-                             Row{"film-h265", "hevc", 4, true}, Row{"film-h265-10", "hevc", 4, true},
-                             Row{"film-vp9", "vp9", 5, true}, Row{"film-av1", "av1", 5, true},
-                             Row{"edit", "prores", 2.5, true}, Row{"edit-vc3", "dnxhd", 2.5, true},
-                             Row{"edit-lossless", "ffv1", 0, true}, Row{"edit-mjpeg", "mjpeg", 2.5, false},
-                             Row{"edit-raw", "rawvideo", 0, false}, Row{"edit-raw-mov", "rawvideo", 0, false});
+    const Row row =
+        GENERATE(Row{"film", "h264", 4, true}, Row{"film-mov", "h264", 4, true}, Row{"film-h265", "hevc", 4, true},
+                 Row{"film-h265-10", "hevc", 4, true}, Row{"film-vp9", "vp9", 5, true}, Row{"film-av1", "av1", 5, true},
+                 Row{"edit", "prores", 2.5, true}, Row{"edit-vc3", "dnxhd", 2.5, true},
+                 Row{"edit-lossless", "ffv1", 0, true}, Row{"edit-mjpeg", "mjpeg", 2.5, false},
+                 Row{"edit-raw", "rawvideo", 0, false}, Row{"edit-raw-mov", "rawvideo", 0, false});
     INFO(row.preset);
     const fs::path file = exported(project, t.path(), row.preset);
     const std::string told = probed(file, "codec_name,r_frame_rate,nb_read_frames,color_primaries,color_space");
@@ -193,7 +193,6 @@ TEST_CASE("loops of PNG and WebP keep every bit that they promise, and each hold
             CHECK(cv::norm(differs, cv::NORM_INF) == 0);
         }
     }
-
 }
 
 TEST_CASE("a film for web pages stays transparent, and so does one for editing", "[export][formats]")
@@ -204,8 +203,8 @@ TEST_CASE("a film for web pages stays transparent, and so does one for editing",
         INFO(preset);
         const fs::path file = exported(project, t.path(), preset);
         const std::string decoder = std::string(preset) == "film-vp9" ? "-c:v libvpx-vp9 " : "";
-        const std::string raw = output_of("ffmpeg -v error " + decoder + "-i " + quoted(file.native()) +
-                                          " -f rawvideo -pix_fmt bgra -");
+        const std::string raw =
+            output_of("ffmpeg -v error " + decoder + "-i " + quoted(file.native()) + " -f rawvideo -pix_fmt bgra -");
         REQUIRE(raw.size() == std::size_t(size.area()) * 4 * 12);
         const cv::Mat frame(size, CV_8UC4, const_cast<char*>(raw.data()) + std::size_t(size.area()) * 4 * 6);
         cv::Mat got, wanted;

@@ -386,7 +386,8 @@ TEST_CASE("grain keeps the light, is new on every frame or stays with its photo,
     CHECK(seeds(true) == 4);
 }
 
-TEST_CASE("in a miniature a bright point becomes a round disc that keeps its light, and the band stays sharp", "[frame]")
+TEST_CASE("in a miniature a bright point becomes a round disc that keeps its light, and the band stays sharp",
+          "[frame]")
 {
     const Miniature m{.y = 0.2, .width = 0.1, .softness = 0.3, .blur = 0.02, .stronger = 0};
     Canvas frame(720, 1080, cv::Vec4f(0, 0, 0, 1));

@@ -10,7 +10,7 @@
 namespace frenlo::app {
 
 namespace {
-constexpr int caption = PictureView::caption_height, air = PictureView::air;
+constexpr int caption = PictureView::caption_height;
 
 /// What its sidecar says.
 QString rated(const PhotoFile& photo)

@@ -269,8 +269,9 @@ FrameRequest PictureView::request_of(PhotoIndex photo) const
     if (whole_photo())
         return request_for_photo(*shot, photo, size);
     // Under the player it is the frame, which may be mixed of several.
-    return photo == viewing_.shown_photo() ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
-                                           : photo_in_frame(*shot, viewing_.schedule(), photo, viewing_.playhead(), size);
+    return photo == viewing_.shown_photo()
+               ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
+               : photo_in_frame(*shot, viewing_.schedule(), photo, viewing_.playhead(), size);
 }
 
 bool PictureView::shows_what_it_should() const

@@ -7,11 +7,11 @@
 
 #include <opencv2/imgproc.hpp>
 
+#include <algorithm>
+#include <cstring>
 #include <ImfIO.h>
 #include <ImfRgbaFile.h>
 #include <ImfStandardAttributes.h>
-#include <algorithm>
-#include <cstring>
 #include <tiffio.h>
 #include <vector>
 

@@ -81,15 +81,15 @@ std::unique_ptr<FrameSink> write(const Writing& w)
 
 Format ffv1_in_matroska()
 {
-    return {.key = "ffv1-mkv",
-            .name = "lossless film",
-            .kind = Format::Kind::film,
-            .endings = {".mkv"},
-            .alpha = true,
-            .sixteen = true,
-            .bytes = [](const Preset& p,
-                        const Amount& a) { return raw_bytes(a, p.depth == Depth::sixteen ? 4.5 : 1.6); },
-            .writer = write<ffv1>};
+    return {
+        .key = "ffv1-mkv",
+        .name = "lossless film",
+        .kind = Format::Kind::film,
+        .endings = {".mkv"},
+        .alpha = true,
+        .sixteen = true,
+        .bytes = [](const Preset& p, const Amount& a) { return raw_bytes(a, p.depth == Depth::sixteen ? 4.5 : 1.6); },
+        .writer = write<ffv1>};
 }
 
 Format rdd36_in_mov()

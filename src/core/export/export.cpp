@@ -227,7 +227,8 @@ void export_stills(const ExportOrder& order, ExportReport& report, Filming& film
         job.check();
         const fs::path still = folder.path() / names.name(n);
         report.bytes += size_of(still);
-        if (n == plan.first_number || n == last || n % 25 == 0) // each was encoded in memory; the disk is what is doubted
+        if (n == plan.first_number || n == last ||
+            n % 25 == 0) // each was encoded in memory; the disk is what is doubted
             check_written(still, plan.file.parent_path() / still.filename(), plan, 1, read_back(still, job).length,
                           job);
         else if (size_of(still) == 0)

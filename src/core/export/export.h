@@ -43,7 +43,7 @@ struct ExportPlan
     std::filesystem::path file; ///< stills: with the number pattern
     Rate rate{24};
     std::int64_t first_number = 1; ///< of stills
-    std::int64_t frames = 0; ///< of a film or as stills; of a loop its pictures, each as long as its hold
+    std::int64_t frames = 0;       ///< of a film or as stills; of a loop its pictures, each as long as its hold
     Seconds length;
     cv::Size size;
     std::uintmax_t estimated_bytes = 0; ///< an experience value, good to a factor of about two

@@ -10,9 +10,9 @@ struct FilmCodec
 {
     const char* encoder;
     const char* muxer;
-    AVPixelFormat pixels;                         ///< of 8 bit
-    AVPixelFormat deep = AV_PIX_FMT_NONE;         ///< where the preset asks for more
-    AVPixelFormat with_alpha = AV_PIX_FMT_NONE;   ///< of 8 bit, where the film is transparent
+    AVPixelFormat pixels;                       ///< of 8 bit
+    AVPixelFormat deep = AV_PIX_FMT_NONE;       ///< where the preset asks for more
+    AVPixelFormat with_alpha = AV_PIX_FMT_NONE; ///< of 8 bit, where the film is transparent
     AVPixelFormat deep_with_alpha = AV_PIX_FMT_NONE;
     bool full_range = false;
     AVColorSpace matrix = AVCOL_SPC_BT709; ///< of Y'CbCr

@@ -73,7 +73,8 @@ public:
         stream_ = avformat_new_stream(format_.get(), nullptr);
         if (!stream_)
             throw Failure({"there is too little memory for the file", file_, "Close other programs"});
-        check(avcodec_parameters_copy(stream_->codecpar, first.stream().codecpar), "the file cannot be prepared", file_);
+        check(avcodec_parameters_copy(stream_->codecpar, first.stream().codecpar), "the file cannot be prepared",
+              file_);
         if (const auto* tags = format_->oformat->codec_tag;
             tags && av_codec_get_id(tags, stream_->codecpar->codec_tag) != stream_->codecpar->codec_id)
             stream_->codecpar->codec_tag = 0; // of another kind of file

@@ -18,8 +18,8 @@ struct Joined
     std::uintmax_t bytes = 0;
 };
 
-/// Pieces of one film (ExportOrder::part), in their order, into one file without encoding them again: the same frames at
-/// the same times as exported in one go, and of lossless formats the same bits. Pieces that were made with other
+/// Pieces of one film (ExportOrder::part), in their order, into one file without encoding them again: the same frames
+/// at the same times as exported in one go, and of lossless formats the same bits. Pieces that were made with other
 /// settings are refused. The file is read back. Throws Failure, Stopped.
 Joined join_pieces(std::span<const std::filesystem::path> pieces, const std::filesystem::path& target, bool overwrite,
                    const Job& job);

@@ -21,8 +21,8 @@ class PngLoop : public FrameSink
 {
 public:
     explicit PngLoop(const Writing& w)
-        : target_(w.file->target()), muxer_(*w.file, "apng"), track_(muxer_.add_track("apng")), deep_(w.preset->depth == Depth::sixteen),
-          alpha_(w.alpha), frame_(av_frame_alloc())
+        : target_(w.file->target()), muxer_(*w.file, "apng"), track_(muxer_.add_track("apng")),
+          deep_(w.preset->depth == Depth::sixteen), alpha_(w.alpha), frame_(av_frame_alloc())
     {
         AVCodecContext& c = track_.context();
         c.width = w.size.width;
@@ -74,8 +74,9 @@ public:
 private:
     [[nodiscard]] AVPixelFormat pixels() const
     {
-        return deep_ ? (alpha_ ? AV_PIX_FMT_RGBA64BE : AV_PIX_FMT_RGB48BE)
-                     : alpha_ ? AV_PIX_FMT_RGBA : AV_PIX_FMT_RGB24;
+        return deep_    ? (alpha_ ? AV_PIX_FMT_RGBA64BE : AV_PIX_FMT_RGB48BE)
+               : alpha_ ? AV_PIX_FMT_RGBA
+                        : AV_PIX_FMT_RGB24;
     }
 
     std::filesystem::path target_;
@@ -117,9 +118,9 @@ public:
         p.height = size_.height;
         const cv::Mat& m = picture.picture;
         const bool has_alpha = m.channels() == 4 && alpha_;
-        const int taken = has_alpha            ? WebPPictureImportBGRA(&p, m.data, int(m.step))
+        const int taken = has_alpha           ? WebPPictureImportBGRA(&p, m.data, int(m.step))
                           : m.channels() == 4 ? WebPPictureImportBGRX(&p, m.data, int(m.step))
-                                               : WebPPictureImportBGR(&p, m.data, int(m.step));
+                                              : WebPPictureImportBGR(&p, m.data, int(m.step));
         if (taken == 0 || WebPAnimEncoderAdd(encoder_.get(), &p, int(begin.value), &config_) == 0)
             fail(WebPAnimEncoderGetError(encoder_.get()));
         end_ = end;
@@ -138,7 +139,8 @@ public:
             out.close();
             WebPDataClear(&data);
             if (!out)
-                throw Failure({"the loop cannot be written", target_, "Make room on the disk or choose another folder"});
+                throw Failure(
+                    {"the loop cannot be written", target_, "Make room on the disk or choose another folder"});
             return;
         }
         WebPDataClear(&data);
@@ -180,29 +182,30 @@ Format png_loop()
             .alpha = true,
             .sixteen = true,
             .clock = Rate(thousand),
-            .bytes = [](const Preset& p, const Amount& a) {
-                return a.pixels * double(a.pictures) * (p.depth == Depth::sixteen ? 4.5 : 1.6);
-            },
+            .bytes =
+                [](const Preset& p, const Amount& a) {
+                    return a.pixels * double(a.pictures) * (p.depth == Depth::sixteen ? 4.5 : 1.6);
+                },
             .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<PngLoop>(w); }};
 }
 
 Format webp_loop()
 {
-    return {.key = "webp",
-            .name = "WebP loop",
-            .kind = Format::Kind::loop,
-            .endings = {".webp"},
-            .alpha = true,
-            .quality = true,
-            .clock = Rate(thousand),
-            .merges_alike = true,
-            .most_side = 16'383,
-            .bytes = [](const Preset& p, const Amount& a) {
+    return {
+        .key = "webp",
+        .name = "WebP loop",
+        .kind = Format::Kind::loop,
+        .endings = {".webp"},
+        .alpha = true,
+        .quality = true,
+        .clock = Rate(thousand),
+        .merges_alike = true,
+        .most_side = 16'383,
+        .bytes =
+            [](const Preset& p, const Amount& a) {
                 return a.pixels * double(a.pictures) * 0.12 * std::exp2((p.quality - 75) / 12.0);
             },
-            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> {
-                return std::make_unique<WebpLoop>(w, false);
-            }};
+        .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<WebpLoop>(w, false); }};
 }
 
 Format webp_loop_lossless()

@@ -2,7 +2,6 @@
 #include "core/source/decoders.h"
 
 #include <opencv2/core.hpp>
-
 #include <turbojpeg.h>
 
 #include <memory>

@@ -42,7 +42,9 @@ QIcon swatch(const Backdrop& colour)
 QString shown_preset(const char* name)
 {
     const std::string_view n = name;
-    return n == "title" ? CardBench::tr("Title") : n == "chapter" ? CardBench::tr("Chapter") : CardBench::tr("Closing list");
+    return n == "title"     ? CardBench::tr("Title")
+           : n == "chapter" ? CardBench::tr("Chapter")
+                            : CardBench::tr("Closing list");
 }
 
 }
@@ -82,8 +84,9 @@ QWidget* CardBench::new_page()
     row->addWidget(where_);
     row->addStretch();
     column->addLayout(row);
-    column->addWidget(secondary(tr("A card is a shot of its own: lines of text on a backdrop. It lies on the Sheet with "
-                                   "its hold, and takes the shape of your shots.")));
+    column->addWidget(
+        secondary(tr("A card is a shot of its own: lines of text on a backdrop. It lies on the Sheet with "
+                     "its hold, and takes the shape of your shots.")));
     column->addStretch();
     return page;
 }
@@ -116,12 +119,12 @@ QWidget* CardBench::card_page()
     align_->setAccessibleName(tr("Where the lines stand"));
     move_->addItems({tr("stays"), tr("rolls up"), tr("crosses")});
     move_->setAccessibleName(tr("How the card moves"));
-    size_ = new ValueField({tr("size"), tr("Of the letters, of the frame's height"), QStringLiteral("%"), 0.5, 80, 8, 0.5,
-                            1, false});
-    place_ = new ValueField({tr("place"), tr("Middle of the text, down the frame"), QStringLiteral("%"), 0, 100, 50, 1, 0,
-                             false});
-    spacing_ = new ValueField({tr("between lines"), tr("Of a line's size"), QStringLiteral("%"), -50, 300, 30, 5, 0,
-                               false});
+    size_ = new ValueField(
+        {tr("size"), tr("Of the letters, of the frame's height"), QStringLiteral("%"), 0.5, 80, 8, 0.5, 1, false});
+    place_ = new ValueField(
+        {tr("place"), tr("Middle of the text, down the frame"), QStringLiteral("%"), 0, 100, 50, 1, 0, false});
+    spacing_ =
+        new ValueField({tr("between lines"), tr("Of a line's size"), QStringLiteral("%"), -50, 300, 30, 5, 0, false});
     line({typeface_, bold_, align_});
     line({size_, place_});
     line({spacing_, move_});
@@ -130,9 +133,8 @@ QWidget* CardBench::card_page()
     right->addStretch();
     row->addLayout(right);
 
-    connect(text_, &QPlainTextEdit::textChanged, this, [this] {
-        change([&](TextCard& c) { c.text = text_->toPlainText().toStdString(); }, tr("Set the text"));
-    });
+    connect(text_, &QPlainTextEdit::textChanged, this,
+            [this] { change([&](TextCard& c) { c.text = text_->toPlainText().toStdString(); }, tr("Set the text")); });
     connect(typeface_, &QComboBox::activated, this, [this](int which) {
         ++gesture_;
         change([&](TextCard& c) { c.typeface = which == 0 ? std::string() : typeface_->currentText().toStdString(); },
@@ -155,7 +157,8 @@ QWidget* CardBench::card_page()
         ValueField* field;
         double TextCard::*value;
     };
-    for (const Number& n : {Number{size_, &TextCard::size}, Number{place_, &TextCard::place}, Number{spacing_, &TextCard::spacing}}) {
+    for (const Number& n :
+         {Number{size_, &TextCard::size}, Number{place_, &TextCard::place}, Number{spacing_, &TextCard::spacing}}) {
         connect(n.field, &ValueField::begun, this, [this] { ++gesture_; });
         connect(n.field, &ValueField::edited, this,
                 [this, n](double value) { change([&](TextCard& c) { c.*n.value = value; }, tr("Set the card")); });
@@ -175,9 +178,8 @@ QWidget* CardBench::card_page()
         ask_colour(card().backdrop, tr("Backdrop"), [](TextCard& c, Backdrop to) { c.backdrop = to; });
     });
     connect(below_, &QPushButton::clicked, this, [this, card] {
-        ask_colour(card().below.value_or(card().backdrop), tr("Towards the bottom"), [](TextCard& c, Backdrop to) {
-            c.below = to == c.backdrop ? std::nullopt : std::optional(to);
-        });
+        ask_colour(card().below.value_or(card().backdrop), tr("Towards the bottom"),
+                   [](TextCard& c, Backdrop to) { c.below = to == c.backdrop ? std::nullopt : std::optional(to); });
     });
     return page;
 }

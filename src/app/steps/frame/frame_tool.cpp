@@ -68,7 +68,9 @@ std::vector<FrameTool::Box> FrameTool::boxes() const
     const Shot* shot = viewing_.shot();
     if (!shot || undressed_size(*shot).empty())
         return all;
-    for (const PhotoIndex v : views_of(*shot)) {
+    const auto views = views_of(*shot);
+    all.reserve(views.size() + 1);
+    for (const PhotoIndex v : views) {
         const DriftView& view = *view_of(shot->photos[v.at()]);
         all.push_back({view.box, view.turn, v});
     }
@@ -142,6 +144,7 @@ void FrameTool::paint(QPainter& painter, const QRectF& where, const QPalette& pa
     if (all.size() > 1) {
         // The way of the middle, as it is drifted along.
         std::vector<DriftKnot> knots;
+        knots.reserve(all.size());
         for (const Box& b : all)
             knots.push_back({double(b.photo.value), {b.box, b.turn}});
         const DriftPath path(knots, Ease::none, 0);

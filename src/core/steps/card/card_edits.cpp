@@ -45,7 +45,8 @@ Hold hold_of(const Project& project, Seconds length)
 
 }
 
-Project add_card(const Project& project, const TextCard& card, const std::string& name, Seconds length, ShotIndex before)
+Project add_card(const Project& project, const TextCard& card, const std::string& name, Seconds length,
+                 ShotIndex before)
 {
     TextCard c = card;
     c.frame = frame_for(project);

@@ -100,8 +100,7 @@ public:
           font_(pango_font_description_new())
     {
         letters_ = card.size / 100 * frame.height;
-        pango_font_description_set_family(font_.get(),
-                                          card.typeface.empty() ? usual_families : card.typeface.c_str());
+        pango_font_description_set_family(font_.get(), card.typeface.empty() ? usual_families : card.typeface.c_str());
         pango_font_description_set_absolute_size(font_.get(), letters_ * PANGO_SCALE);
         pango_font_description_set_weight(font_.get(), card.bold ? PANGO_WEIGHT_SEMIBOLD : PANGO_WEIGHT_NORMAL);
         margin_ = 0.08 * frame.width;
@@ -238,10 +237,10 @@ DrawnCard draw_card(const TextCard& card)
         }
         cairo_surface_finish(surface.get());
         if (cairo_status(canvas.get()) != CAIRO_STATUS_SUCCESS || drawn.svg.empty())
-            throw Failure({std::string("the card cannot be drawn (") +
-                               cairo_status_to_string(cairo_status(canvas.get())) + ")",
-                           {},
-                           "Choose another typeface"});
+            throw Failure(
+                {std::string("the card cannot be drawn (") + cairo_status_to_string(cairo_status(canvas.get())) + ")",
+                 {},
+                 "Choose another typeface"});
     }
     return drawn;
 }

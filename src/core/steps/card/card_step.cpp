@@ -35,10 +35,11 @@ DressFrame move_card(const Shot& shot, const Schedule& schedule)
 
 const Step& card_step()
 {
-    static const Step step{.name = "card",
-                           .shot_values = {step_coding<OfShot, TextCard>("The card that the shot is; its photo is drawn from it")},
-                           .pictures = {.film_size = frame_size, .dress = move_card},
-                           .add_commands = command::add_card_commands};
+    static const Step step{
+        .name = "card",
+        .shot_values = {step_coding<OfShot, TextCard>("The card that the shot is; its photo is drawn from it")},
+        .pictures = {.film_size = frame_size, .dress = move_card},
+        .add_commands = command::add_card_commands};
     return step;
 }
 

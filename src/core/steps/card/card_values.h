@@ -26,9 +26,9 @@ enum class CardAlign
 
 struct TextCard
 {
-    std::string text;               ///< lines; a tab parts two columns
-    std::string typeface{};         ///< a family of the system's; empty: the one that ships
-    double size = 8;                ///< of a line's letters, percent of the frame's height
+    std::string text;       ///< lines; a tab parts two columns
+    std::string typeface{}; ///< a family of the system's; empty: the one that ships
+    double size = 8;        ///< of a line's letters, percent of the frame's height
     bool bold = false;
     Backdrop colour{244, 240, 230}; ///< of the text, R G B, sRGB
     CardAlign align = CardAlign::middle;

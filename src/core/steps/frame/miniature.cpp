@@ -177,8 +177,8 @@ void strengthen(Canvas& frame, double by)
             const float light = 0.0722F * p[0] + 0.7152F * p[1] + 0.2126F * p[2];
             const float at = std::sqrt(std::clamp(light, 0.0F, 1.0F)) * steps;
             const int i = int(at);
-            const float gain = gains[std::size_t(i)] +
-                               (at - float(i)) * (gains[std::size_t(i) + 1] - gains[std::size_t(i)]);
+            const float gain =
+                gains[std::size_t(i)] + (at - float(i)) * (gains[std::size_t(i) + 1] - gains[std::size_t(i)]);
             for (int c = 0; c < 3; ++c)
                 p[c] = std::max(0.0F, (light + (p[c] - light) * colour) * gain);
         }
@@ -189,12 +189,14 @@ void strengthen(Canvas& frame, double by)
 class Spreading
 {
 public:
-    Spreading(const Canvas& frame, const FocusField& field) : frame_(frame), field_(field), levels_(levels_for(field.most()))
+    Spreading(const Canvas& frame, const FocusField& field)
+        : frame_(frame), field_(field), levels_(levels_for(field.most()))
     {
         least_.resize(std::size_t(frame.rows));
         most_.resize(std::size_t(frame.rows));
         for (int y = 0; y < frame.rows; ++y) { // along a row it falls to the band, if at all, and rises behind it
-            const double a = field.radius(0, y), b = field.radius(frame.cols - 1, y), m = field.radius(frame.cols / 2.0, y);
+            const double a = field.radius(0, y), b = field.radius(frame.cols - 1, y),
+                         m = field.radius(frame.cols / 2.0, y);
             most_[std::size_t(y)] = std::max(a, b);
             least_[std::size_t(y)] = a == b && b == m ? a : 0;
         }
@@ -337,7 +339,8 @@ void frame_stage(const MiniatureLook& miniature, Canvas& frame)
     const FocusField field(miniature.look, frame.size());
     if (field.most() < 0.3)
         return;
-    // How much light comes together where: what is opaque is spread with its alpha of 1, the rest needs a picture of ones.
+    // How much light comes together where: what is opaque is spread with its alpha of 1, the rest needs a picture of
+    // ones.
     bool opaque = true;
     for (int y = 0; y < frame.rows && opaque; ++y)
         for (int x = 0; x < frame.cols && opaque; ++x)
