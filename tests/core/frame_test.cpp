@@ -328,7 +328,8 @@ TEST_CASE("bars leave the shape they should, and ease in and out", "[frame]")
         f.bars = Letterbox{Fraction(5, 2), Seconds{Fraction(1, 2)}};
     });
     const auto share = [&](std::int64_t at) {
-        const auto* bars = film_of(p, first)->frame(FrameIndex(at), {.size = {200, 100}}).finish.find<BarsLook>();
+        const FrameRequest request = film_of(p, first)->frame(FrameIndex(at), {.size = {200, 100}});
+        const auto* bars = request.finish.find<BarsLook>();
         return bars ? bars->share : 0;
     };
     CHECK(share(0) == 0);
