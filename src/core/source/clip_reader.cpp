@@ -218,6 +218,14 @@ void ClipReader::look_at_stream()
         fail("its size is missing", file_);
     if (auto too_large = size_problem({p.width, p.height}, file_))
         throw Failure(std::move(*too_large));
+    // Films hold more in a byte than photos do; a header that lies about memory is found all the same.
+    constexpr int denser = 4;
+    const cv::Size claimed =
+        by_count_ ? cv::Size(p.width, p.height) : cv::Size(p.width / denser + 1, p.height / denser + 1);
+    std::error_code ec;
+    const auto bytes = io_ ? memory_.bytes.size() : std::filesystem::file_size(file_, ec);
+    if (auto lie = claim_problem(claimed, ec ? 0 : bytes, file_))
+        throw Failure(std::move(*lie));
     const AVRational shape = av_guess_sample_aspect_ratio(format_.get(), &stream(), nullptr);
     size_ = {p.width, p.height};
     if (shape.num > 0 && shape.den > 0 && shape.num != shape.den && shape.num < 20 * shape.den &&
