@@ -25,6 +25,8 @@ Hold hold_option(const std::string& text);
 Seconds length_option(const std::string& text, Rate rate);
 /// "X,Y,W,H" in pixels of pictures of this size, as shares of them; throws WrongCall.
 cv::Rect2d box_option(const std::string& text, cv::Size size);
+/// "#RRGGBB"; throws WrongCall.
+Backdrop colour_option(const std::string& text);
 /// Several of them; "all" is none. Each in pixels of pictures of this size, as shares of them; throw WrongCall.
 std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::Size size);
 /// The shot of this name, the only one for an empty name; throws WrongCall.

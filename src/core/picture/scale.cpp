@@ -1,5 +1,6 @@
 #include "core/picture/scale.h"
 
+#include "core/base/zimg_memory.h"
 #include "core/source/transfer.h"
 
 #include <algorithm>
@@ -18,25 +19,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t alignment = 64; // of all memory that the library works in
-
-struct FreeGraph
-{
-    void operator()(zimg_filter_graph* g) const { zimg_filter_graph_free(g); }
-};
-struct FreeMemory
-{
-    void operator()(void* p) const { std::free(p); }
-};
-using Memory = std::unique_ptr<std::uint8_t, FreeMemory>;
-
-Memory memory_of(std::size_t bytes)
-{
-    auto* p = static_cast<std::uint8_t*>(std::aligned_alloc(alignment, (bytes / alignment + 1) * alignment));
-    if (!p)
-        throw std::bad_alloc();
-    return Memory(p);
-}
+using zimg::alignment, zimg::FreeGraph, zimg::Memory, zimg::memory_of;
 
 /// Some lines of the picture's planes, over and over, as many as the library wants to look at.
 class Lines

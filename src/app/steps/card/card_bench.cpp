@@ -111,8 +111,6 @@ QWidget* CardBench::card_page()
         l->addStretch();
         right->addLayout(l);
     };
-    for (const std::string& name : typefaces())
-        typeface_->addItem(QString::fromStdString(name));
     typeface_->setAccessibleName(tr("Typeface"));
     typeface_->setMaximumWidth(190);
     align_->addItems({tr("left"), tr("middle"), tr("right")});
@@ -234,6 +232,9 @@ void CardBench::refresh()
     if (!card || !isVisible())
         return;
     const QSignalBlocker q1(text_), q2(typeface_), q3(align_), q4(move_);
+    if (typeface_->count() == 0) // not at the start: all fonts of the machine are looked at
+        for (const std::string& name : typefaces())
+            typeface_->addItem(QString::fromStdString(name));
     if (const QString text = QString::fromStdString(card->text); text_->toPlainText() != text)
         text_->setPlainText(text);
     typeface_->setCurrentIndex(

@@ -24,16 +24,6 @@ struct CardCall
     bool bold = false;
 };
 
-Backdrop colour_option(const std::string& text)
-{
-    unsigned n = 0;
-    std::istringstream in(text.size() == 7 && text.front() == '#' ? text.substr(1) : std::string());
-    char rest = 0;
-    if (!(in >> std::hex >> n) || in >> rest)
-        throw WrongCall("\"" + text + "\" is no colour; #RRGGBB is");
-    return {std::uint8_t(n >> 16U), std::uint8_t(n >> 8U & 0xFFU), std::uint8_t(n & 0xFFU)};
-}
-
 /// As typed: \\n and \\t are a new line and a tab.
 std::string unescaped(const std::string& text)
 {

@@ -117,16 +117,6 @@ FilmShape shape_option(const std::string& text)
     return *shape;
 }
 
-Backdrop colour_option(const std::string& text)
-{
-    unsigned n = 0;
-    std::istringstream in(text.starts_with('#') ? text.substr(1) : text);
-    char rest = 0;
-    if (text.size() != 7 || !text.starts_with('#') || !(in >> std::hex >> n) || in >> rest)
-        throw WrongCall("\"" + text + "\" is no colour; #RRGGBB is");
-    return {std::uint8_t(n >> 16U), std::uint8_t(n >> 8U & 0xFFU), std::uint8_t(n & 0xFFU)};
-}
-
 void change(Framing& f, const DressCall& call, Rate rate)
 {
     if (!call.shape.empty())
