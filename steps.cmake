@@ -7,6 +7,7 @@ set(frenlo_steps
   tone
   frame
   card
+  reel
 )
 # The pages of the window: those of the steps, and those that belong to the window alone.
 set(frenlo_pages ${frenlo_steps} export)

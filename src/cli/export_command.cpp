@@ -193,13 +193,15 @@ int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, cons
 int export_shot(const ExportCall& call, const Context& context)
 {
     const Preset preset = chosen_preset(call);
-    if (call.reel)
-        throw WrongCall("--reel is not there yet; export the shots one by one with --shot");
+    if (call.reel && !call.shot.empty())
+        throw WrongCall("--reel is all shots as one film; --shot is one of them");
     if (call.between == "motion")
         throw WrongCall("--between motion is not there yet; repeat and mix are");
     const LoadedProject loaded = opened(call, preset, context);
     ExportOrder order;
-    order.shot = loaded.project.shot(chosen_shot(loaded.project, call.shot)).id;
+    order.reel = call.reel;
+    if (!call.reel)
+        order.shot = loaded.project.shot(chosen_shot(loaded.project, call.shot)).id;
     order.file = call.to;
     order.preset = preset;
     order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
@@ -339,7 +341,7 @@ void add_export_commands(CLI::App& app, Run& run)
     e->add_flag("--dry-run", call->dry_run,
                 "Only say what would be written, how large it gets, whether there is room and whether each photo can "
                 "be read whole");
-    e->add_flag("--reel", call->reel, "All shots as one film: not there yet");
+    e->add_flag("--reel", call->reel, "All shots of the Reel as one film, with its sound");
     e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
 
     auto joining = std::make_shared<JoinCall>();

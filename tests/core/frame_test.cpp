@@ -301,7 +301,7 @@ TEST_CASE("a photo as shot, and one beside another, lie in the frame as the film
     CHECK(part(as_shot).view == part(film->frame(FrameIndex(1), {.size = {150, 100}})).view);
     CHECK(as_shot.finish.entries().empty());
     const Schedule schedule = schedule_of(p, p.shot(first));
-    const auto other = photo_in_frame(p.shot(first), schedule, PhotoIndex(3), FrameIndex(1), {150, 100});
+    const auto other = ShotTimeline(p.shots[0], schedule).photo_in_frame(PhotoIndex(3), FrameIndex(1), {150, 100});
     CHECK(part(other).photo == p.shot(first).photos[3].photo);
     CHECK(part(other).view == part(as_shot).view);
 }

@@ -28,7 +28,7 @@ const DisplayTimeline& Viewing::timeline() const
     if (!timeline_) {
         const Rate rate = session_.project().delivered_at;
         timeline_ = shot() ? display_timeline(session_.project(), *shot())
-                           : DisplayTimeline{Schedule({}, rate, rate), {}, {}, 1, 0};
+                           : DisplayTimeline{Schedule({}, rate, rate), {}, {}, 1, 0, Schedule({}, rate, rate)};
     }
     return *timeline_;
 }

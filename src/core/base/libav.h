@@ -6,7 +6,9 @@ extern "C" {
 #include <libavcodec/avcodec.h>
 #include <libavfilter/avfilter.h>
 #include <libavformat/avformat.h>
+#include <libavutil/channel_layout.h>
 #include <libavutil/frame.h>
+#include <libswresample/swresample.h>
 #include <libswscale/swscale.h>
 }
 
@@ -23,6 +25,7 @@ struct Free
     void operator()(AVPacket* p) const { av_packet_free(&p); }
     void operator()(AVFilterGraph* p) const { avfilter_graph_free(&p); }
     void operator()(SwsContext* p) const { sws_freeContext(p); }
+    void operator()(SwrContext* p) const { swr_free(&p); }
     void operator()(AVFormatContext* p) const
     {
         if (p->oformat) {

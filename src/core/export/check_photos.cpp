@@ -16,8 +16,8 @@ void collect(const FrameRequest& request, std::set<std::pair<PhotoPtr, Damage>>&
         if (const auto* p = std::get_if<PlacedPhoto>(&part.what)) {
             if (known.emplace(p->photo, p->damage).second)
                 photos.push_back({p->photo, p->turns, p->damage});
-        } else {
-            collect(*std::get<std::shared_ptr<const FrameRequest>>(part.what), known, photos);
+        } else if (const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what)) {
+            collect(**frame, known, photos);
         }
 }
 

@@ -49,6 +49,7 @@ constexpr FilmCodec ffv1{.encoder = "ffv1",
                          .deep = AV_PIX_FMT_GBRP16LE,
                          .with_alpha = AV_PIX_FMT_RGB32,
                          .deep_with_alpha = AV_PIX_FMT_GBRAP16LE,
+                         .sound = "flac",
                          .set_up = set_up_ffv1};
 constexpr FilmCodec rdd36{.encoder = "prores_ks",
                           .muxer = "mov",
@@ -56,20 +57,23 @@ constexpr FilmCodec rdd36{.encoder = "prores_ks",
                           .deep = AV_PIX_FMT_YUV422P10LE,
                           .with_alpha = AV_PIX_FMT_YUVA444P10LE,
                           .deep_with_alpha = AV_PIX_FMT_YUVA444P10LE,
+                          .sound = "pcm_s24le",
                           .set_up = set_up_rdd36};
 constexpr FilmCodec vc3{.encoder = "dnxhd",
                         .muxer = "mov",
                         .pixels = AV_PIX_FMT_YUV422P10LE,
                         .deep = AV_PIX_FMT_YUV422P10LE,
+                        .sound = "pcm_s24le",
                         .set_up = set_up_vc3};
 constexpr FilmCodec motion_jpeg{.encoder = "mjpeg",
                                 .muxer = "avi",
                                 .pixels = AV_PIX_FMT_YUVJ444P,
+                                .sound = "pcm_s16le",
                                 .full_range = true,
                                 .matrix = AVCOL_SPC_BT470BG, // of JPEG (ITU-T T.871)
                                 .set_up = set_up_motion_jpeg};
-constexpr FilmCodec plain_avi{.encoder = "rawvideo", .muxer = "avi", .pixels = AV_PIX_FMT_BGR24};
-constexpr FilmCodec plain_mov{.encoder = "rawvideo", .muxer = "mov", .pixels = AV_PIX_FMT_RGB24};
+constexpr FilmCodec plain_avi{.encoder = "rawvideo", .muxer = "avi", .pixels = AV_PIX_FMT_BGR24, .sound = "pcm_s16le"};
+constexpr FilmCodec plain_mov{.encoder = "rawvideo", .muxer = "mov", .pixels = AV_PIX_FMT_RGB24, .sound = "pcm_s24le"};
 
 template <const FilmCodec& codec>
 std::unique_ptr<FrameSink> write(const Writing& w)
@@ -87,6 +91,8 @@ Format ffv1_in_matroska()
         .kind = Format::Kind::film,
         .endings = {".mkv"},
         .alpha = true,
+        .sound = true,
+        .chapters = true,
         .sixteen = true,
         .bytes = [](const Preset& p, const Amount& a) { return raw_bytes(a, p.depth == Depth::sixteen ? 4.5 : 1.6); },
         .writer = write<ffv1>};
@@ -99,6 +105,8 @@ Format rdd36_in_mov()
             .kind = Format::Kind::film,
             .endings = {".mov"},
             .alpha = true,
+            .sound = true,
+            .chapters = true,
             .sixteen = true,
             .side_multiple = 2,
             .least = {16, 16},
@@ -112,6 +120,8 @@ Format vc3_in_mov()
             .name = "film for editing (VC-3)",
             .kind = Format::Kind::film,
             .endings = {".mov"},
+            .sound = true,
+            .chapters = true,
             .sixteen = true,
             .side_multiple = 2,
             .least = {256, 120},
@@ -125,6 +135,7 @@ Format motion_jpeg_in_avi()
             .name = "film of single pictures (Motion JPEG)",
             .kind = Format::Kind::film,
             .endings = {".avi"},
+            .sound = true,
             .quality = true,
             .bytes = [](const Preset& p,
                         const Amount& a) { return raw_bytes(a, 0.25 * std::exp2((p.quality - 80) / 10.0)); },
@@ -137,6 +148,7 @@ Format plain_in_avi()
             .name = "uncompressed film",
             .kind = Format::Kind::film,
             .endings = {".avi"},
+            .sound = true,
             .bytes = [](const Preset&, const Amount& a) { return raw_bytes(a, 3); },
             .writer = write<plain_avi>};
 }
@@ -145,6 +157,7 @@ Format plain_in_mov()
 {
     Format f = plain_in_avi();
     f.key = "raw-mov";
+    f.chapters = true;
     f.endings = {".mov"};
     f.writer = write<plain_mov>;
     return f;

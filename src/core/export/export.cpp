@@ -2,7 +2,9 @@
 
 #include "core/base/atomic_file.h"
 #include "core/export/export_plan.h"
+#include "core/export/heard_film.h"
 #include "core/export/read_back.h"
+#include "core/sound/sound_reader.h"
 
 #include <opencv2/imgproc.hpp>
 #include <tbb/global_control.h>
@@ -39,7 +41,8 @@ public:
             return std::any_of(request.parts.begin(), request.parts.end(), [&](const FramePart& part) {
                 if (const auto* p = std::get_if<PlacedPhoto>(&part.what))
                     return p->photo->alpha && !p->backdrop;
-                return self(*std::get<std::shared_ptr<const FrameRequest>>(part.what), self);
+                const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what);
+                return frame && self(**frame, self);
             });
         };
         return look_.alpha && std::any_of(runs.begin(), runs.end(), [&](const FrameRange& run) {
@@ -199,15 +202,36 @@ Writing writing_of(const ExportOrder& order, const ExportPlan& plan, const Filmi
             .threads = encoder_threads()};
 }
 
-void export_file(const ExportOrder& order, ExportReport& report, Filming& filming, const Job& job)
+/// That the sound is as long as the picture. Encoders fill their last block: a little more is no fault.
+void check_sound(const fs::path& file, const fs::path& name, Seconds length, const Job& job)
+{
+    constexpr std::int64_t block = 4096, rounding = 48; // samples; the second of files that count milliseconds
+    const std::int64_t wanted = sample_at(length), found = sample_at(SoundReader(file).counted_length(job));
+    if (found < wanted - rounding || found > wanted + block)
+        throw Failure({"the written file's sound is " + std::to_string(found) + " samples long, not " +
+                           std::to_string(wanted),
+                       name, "This should not happen; please tell the makers of Frenlo"});
+}
+
+void export_file(const Project& project, const ExportOrder& order, ExportReport& report, Filming& filming,
+                 const Job& job)
 {
     const ExportPlan& plan = report.plan;
     AtomicFile file(plan.file, Noted::yes);
     Writing writing = writing_of(order, plan, filming);
     writing.alpha = filming.transparent();
     writing.file = &file;
+    const auto heard = order.reel ? heard_film(project, order, plan.length, job) : nullptr;
+    if (heard)
+        writing.sound = heard->to_write();
+    if (order.reel && format_of(order.preset).chapters)
+        writing.chapters = chapters_of(project.reel, plan.length);
     filming.run(*format_of(order.preset).writer(writing));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job, format_of(order.preset).merges_alike);
+    if (heard) {
+        check_sound(file.path(), plan.file, plan.length, job);
+        filming.problems.insert(filming.problems.end(), heard->problems().begin(), heard->problems().end());
+    }
     report.bytes = size_of(file.path());
     put_in_place(file, order.overwrite);
 }
@@ -250,7 +274,7 @@ ExportReport run_export(const Project& project, const ExportOrder& order, const 
     const auto film = written_film(p, order);
     Filming filming(*film, order, sizes_for(*film, order.preset), source, job);
     format_of(order.preset).stills() ? export_stills(order, report, filming, job)
-                                     : export_file(order, report, filming, job);
+                                     : export_file(p, order, report, filming, job);
     report.checked = true;
     report.problems = report.plan.problems;
     report.problems.insert(report.problems.end(), filming.problems.begin(), filming.problems.end());

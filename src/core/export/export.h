@@ -17,7 +17,6 @@ enum class OnBadPhoto
     hold_before
 };
 
-/// What to write, of which shot, where: a value that can be kept and done later.
 /// An exact share of a film's frames: all parts of it, in order, are the film, and none has a frame of another.
 struct FilmPart
 {
@@ -26,9 +25,11 @@ struct FilmPart
     bool operator==(const FilmPart&) const = default;
 };
 
+/// What to write, of which shot, where: a value that can be kept and done later.
 struct ExportOrder
 {
     std::optional<ShotId> shot{};     ///< none: the project's first
+    bool reel = false;                ///< the Reel, with its sound, in place of a shot
     std::filesystem::path file;       ///< stills: with %0Nd in the name, added where it is missing
     Preset preset;                    ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
@@ -99,6 +100,7 @@ struct Fields<ExportOrder>
 {
     static constexpr std::tuple table{
         field("shot", &ExportOrder::shot, "Absent: the first"),
+        field("reel", &ExportOrder::reel, "The Reel in place of a shot"),
         required("file", &ExportOrder::file, "Stills: with a number pattern"),
         required("preset", &ExportOrder::preset, ""),
         field("between", &ExportOrder::between, "Where it should not be the shot's own"),

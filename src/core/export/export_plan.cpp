@@ -4,6 +4,8 @@
 #include "core/export/animated_gif.h"
 #include "core/project/delivery.h"
 #include "core/project/with_shot.h"
+#include "core/sound/sound_mix.h"
+#include "core/timeline/reel_timeline.h"
 
 #include <algorithm>
 #include <cmath>
@@ -28,8 +30,12 @@ ShotIndex shot_of(const Project& project, const ExportOrder& order)
 Project delivered(const Project& project, const ExportOrder& order)
 {
     Project p = order.preset.rate ? deliver_at(project, *order.preset.rate, RateIntent::same_clock_time) : project;
-    return order.between ? with_shot(p, shot_of(project, order), [&](Shot& s) { s.pacing.between = *order.between; })
-                         : p;
+    if (!order.between)
+        return p;
+    for (ShotIndex s(0); s.at() < p.shots.size(); ++s)
+        if (order.reel || s == shot_of(project, order))
+            p = with_shot(p, s, [&](Shot& shot) { shot.pacing.between = *order.between; });
+    return p;
 }
 
 namespace {
@@ -85,6 +91,10 @@ namespace {
 std::shared_ptr<const Timeline> whole_film(const Project& project, const ExportOrder& order)
 {
     const auto& clock = format_of(order.preset).clock;
+    if (order.reel) {
+        std::shared_ptr<const Timeline> reel = reel_of(project);
+        return clock ? std::make_shared<const InClock>(std::move(reel), *clock) : reel;
+    }
     const ShotIndex index = shot_of(project, order);
     if (!clock)
         return film_of(project, index);
@@ -248,6 +258,35 @@ void tell_of_size(const Sizes& sizes, std::vector<std::string>& notes)
         notes.emplace_back("the picture is made 2 pixels wide or high, the least that a film can be");
 }
 
+/// How shots were made to fit the Reel, and how its sound fits the picture.
+void tell_of_reel(const Project& project, const ExportOrder& order, ExportPlan& plan)
+{
+    plan.notes = reel_notes(*reel_of(project));
+    const Soundtrack& track = project.reel.sound;
+    std::error_code ec;
+    bool heard = false;
+    for (const Sound& s : track.sounds) {
+        heard = heard || !s.muted;
+        if (!s.muted && !fs::exists(s.file, ec))
+            plan.problems.push_back({"the sound is not there any more, and is silent", s.file,
+                                     "Put it back, mute it or take it out of the Reel"});
+    }
+    const Format& format = format_of(order.preset);
+    if (!heard)
+        return;
+    if (!format.sound || order.part) {
+        plan.notes.push_back(order.part ? "a part of a film is written without its sound"
+                                        : "a " + std::string(format.name) + " has no sound");
+        return;
+    }
+    const std::int64_t sound = (sound_length(track).value * plan.rate.value()).rounded(), picture = plan.frames;
+    if (sound != picture)
+        plan.notes.push_back(sound > picture
+                                 ? "the sound goes on for " + counted(sound - picture, "frame", "frames") +
+                                       " after the picture, and is cut there"
+                                 : "the last " + counted(picture - sound, "frame is", "frames are") + " silent");
+}
+
 /// Of a loop, what its delays make of the film's runs.
 void take_delays(const std::vector<FrameRange>& runs, const ExportOrder& order, ExportPlan& plan)
 {
@@ -310,6 +349,8 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
                            " pixels wide and " + std::to_string(format.least.height) + " high",
                        order.file, "Choose a larger size"});
     tell_of_size(sizes, plan.notes);
+    if (order.reel)
+        tell_of_reel(p, order, plan);
     if (const auto between = film->between_frames(); !between.empty())
         plan.problems.push_back({counted(std::int64_t(between.size()), "photo falls", "photos fall") +
                                      " between two frames and will not be seen",

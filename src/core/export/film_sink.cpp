@@ -1,10 +1,13 @@
 #include "core/export/film_sink.h"
 
+#include "core/export/sound_track.h"
+
 extern "C" {
 #include <libavutil/pixdesc.h>
 }
 
 #include <array>
+#include <optional>
 
 namespace frenlo {
 
@@ -81,7 +84,7 @@ class FilmSink : public FrameSink
 {
 public:
     FilmSink(const Writing& w, const FilmCodec& codec)
-        : target_(w.file->target()), muxer_(*w.file, codec.muxer), track_(muxer_.add_track(codec.encoder)),
+        : target_(w.file->target()), rate_(w.rate), muxer_(*w.file, codec.muxer), track_(muxer_.add_track(codec.encoder)),
           pixels_(pixels_for(codec, w)), conversion_(w.size, pixels_, codec), frame_(av_frame_alloc())
     {
         AVCodecContext& c = track_.context();
@@ -105,6 +108,13 @@ public:
         track_.open(&encoder);
         if (w.alpha && codec.with_alpha == AV_PIX_FMT_YUVA420P)
             track_.say("alpha_mode", "1"); // of WebM
+        if (w.sound && codec.sound)
+            sound_.emplace(muxer_, codec.sound, *w.sound, target_);
+        for (std::size_t i = 0; i < w.chapters.size(); ++i) {
+            const Seconds end = i + 1 < w.chapters.size() ? w.chapters[i + 1].at
+                                                          : length_of(w.runs.back().end.value, w.rate);
+            muxer_.add_chapter(w.chapters[i].at, end, w.chapters[i].title);
+        }
         muxer_.begin(&muxer);
         av_dict_free(&encoder);
         av_dict_free(&muxer);
@@ -128,6 +138,8 @@ public:
             frame_->pts = f.value;
             frame_->pict_type = AV_PICTURE_TYPE_NONE;
             track_.encode(*frame_);
+            if (sound_)
+                sound_->write_until(length_of(f.value + 1, rate_));
         }
     }
 
@@ -135,11 +147,13 @@ public:
 
 private:
     std::filesystem::path target_;
+    Rate rate_;
     libav::Muxer muxer_;
     libav::Track& track_;
     AVPixelFormat pixels_;
     Conversion conversion_;
     Owned<AVFrame> frame_;
+    std::optional<SoundTrack> sound_;
 };
 
 }

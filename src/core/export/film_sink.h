@@ -14,6 +14,7 @@ struct FilmCodec
     AVPixelFormat deep = AV_PIX_FMT_NONE;       ///< where the preset asks for more
     AVPixelFormat with_alpha = AV_PIX_FMT_NONE; ///< of 8 bit, where the film is transparent
     AVPixelFormat deep_with_alpha = AV_PIX_FMT_NONE;
+    const char* sound = nullptr; ///< the encoder of what is heard
     bool full_range = false;
     AVColorSpace matrix = AVCOL_SPC_BT709; ///< of Y'CbCr
     /// What the encoder and the muxer are told; may change the context, too.

@@ -6,13 +6,29 @@
 #include "core/time/frame_range.h"
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <optional>
 #include <span>
+#include <string>
 #include <string_view>
 #include <vector>
 
 namespace frenlo {
+
+/// What is heard with a film: pairs from any position on (sound_reader.h).
+struct SoundToWrite
+{
+    std::function<void(std::int64_t at, std::span<float> out)> read;
+    std::int64_t samples = 0;
+};
+
+/// Where a part of a film begins that players can go to.
+struct Chapter
+{
+    Seconds at;
+    std::string title;
+};
 
 /// What a writer is given.
 struct Writing
@@ -27,6 +43,8 @@ struct Writing
     const Preset* preset = nullptr;
     bool alpha = false; ///< something in it may be transparent
     int threads = 0;    ///< of the encoder, 0 for all cores
+    std::optional<SoundToWrite> sound{};
+    std::vector<Chapter> chapters{};
 };
 
 /// What a file of this format will roughly take.
@@ -53,6 +71,8 @@ struct Format
     Kind kind = Kind::film;
     std::vector<std::string_view> endings; ///< with the dot, lower case; new files get the first
     bool alpha = false;
+    bool sound = false;
+    bool chapters = false;       ///< players find them in it
     bool sixteen = false;        ///< 16 bit a channel, where the preset asks for it
     bool quality = false;        ///< it has one
     bool colours = false;        ///< it has a palette

@@ -1,5 +1,7 @@
 #include "core/export/muxer.h"
 
+#include <string_view>
+
 namespace frenlo::libav {
 
 Track::Track(Muxer& muxer, const AVCodec& codec)
@@ -35,6 +37,12 @@ void Track::send(AVFrame* frame)
         if (got == AVERROR(EAGAIN) || got == AVERROR_EOF)
             return;
         check(got, cannot, muxer_.file_);
+        // Matroska says beside the track how much comes before the first sample, and counts from there (RFC 9559,
+        // CodecDelay); its muxer takes times as they are.
+        if (codec_->initial_padding > 0 && muxer_.counts_behind_padding()) {
+            packet_->pts += codec_->initial_padding;
+            packet_->dts += codec_->initial_padding;
+        }
         av_packet_rescale_ts(packet_.get(), codec_->time_base, stream_->time_base);
         packet_->stream_index = stream_->index;
         muxer_.write(*packet_);
@@ -59,10 +67,36 @@ Track& Muxer::add_track(const char* encoder)
     return *tracks_.emplace_back(new Track(*this, *codec));
 }
 
+void Muxer::add_chapter(Seconds begin, Seconds end, const std::string& title)
+{
+    constexpr int clock = 1'000'000;
+    auto* chapter = static_cast<AVChapter*>(av_mallocz(sizeof(AVChapter)));
+    void* grown = chapter ? av_realloc_array(format_->chapters, format_->nb_chapters + 1, sizeof(AVChapter*)) : nullptr;
+    if (!grown) {
+        av_free(chapter);
+        throw Failure({"there is too little memory for the file", file_, "Close other programs"});
+    }
+    format_->chapters = static_cast<AVChapter**>(grown);
+    format_->chapters[format_->nb_chapters] = chapter;
+    chapter->id = ++format_->nb_chapters;
+    chapter->time_base = {1, clock};
+    chapter->start = (begin.value * Fraction(clock)).rounded();
+    chapter->end = (end.value * Fraction(clock)).rounded();
+    av_dict_set(&chapter->metadata, "title", title.c_str(), 0);
+}
+
 void Muxer::begin(AVDictionary** options)
 {
+    // What sound has before its first sample must not push the pictures later: containers say it in their own way.
+    format_->avoid_negative_ts = AVFMT_AVOID_NEG_TS_DISABLED;
     check(avio_open(&format_->pb, format_->url, AVIO_FLAG_WRITE), "the file cannot be written", file_);
     check(avformat_write_header(format_.get(), options), "the file cannot be written", file_);
+}
+
+bool Muxer::counts_behind_padding() const
+{
+    const std::string_view name = format_->oformat->name;
+    return name == "webm" || name == "matroska";
 }
 
 void Muxer::write(AVPacket& packet)

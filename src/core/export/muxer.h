@@ -2,9 +2,11 @@
 // Private to export/: encoders into one file.
 #include "core/base/atomic_file.h"
 #include "core/base/libav.h"
+#include "core/time/rate.h"
 
 #include <filesystem>
 #include <memory>
+#include <string>
 #include <vector>
 
 namespace frenlo::libav {
@@ -44,6 +46,8 @@ public:
 
     /// Throws Failure where a library lacks the encoder.
     Track& add_track(const char* encoder);
+    /// Before it begins.
+    void add_chapter(Seconds begin, Seconds end, const std::string& title);
     /// Opens the file and writes the header. options: the muxer's.
     void begin(AVDictionary** options = nullptr);
     /// What encoders still hold, and the trailer.
@@ -52,6 +56,7 @@ public:
 private:
     friend class Track;
     void write(AVPacket& packet);
+    [[nodiscard]] bool counts_behind_padding() const;
 
     std::filesystem::path file_; ///< its final name
     Owned<AVFormatContext> format_;

@@ -36,11 +36,31 @@ struct PlacedPhoto
 
 struct FrameRequest;
 
-/// A photo, or a frame of another film, and its share of the frame.
+/// Nothing but a colour.
+struct PlainColour
+{
+    Backdrop colour{};
+};
+
+/// A straight edge on its way across a frame: behind it a part is seen, before it not.
+struct SoftEdge
+{
+    double degrees = 0;  ///< where it goes to: 0 to the right, 90 down
+    double at = 0;       ///< of its way, 0 to 1: nothing is behind it, all of the frame is
+    double softness = 0; ///< how wide the edge is, as a share of its way
+    bool before = false; ///< the other way round
+    bool operator==(const SoftEdge&) const = default;
+
+    /// How much is seen at the middle of this pixel, 0 to 1.
+    [[nodiscard]] double share(cv::Point pixel, cv::Size frame) const;
+};
+
+/// A photo, a frame of another film or a colour, and its share of the frame.
 struct FramePart
 {
     double weight = 1;
-    std::variant<PlacedPhoto, std::shared_ptr<const FrameRequest>> what;
+    std::variant<PlacedPhoto, std::shared_ptr<const FrameRequest>, PlainColour> what;
+    std::optional<SoftEdge> edge{}; ///< where it is seen; none: everywhere
 };
 
 /// Everything that a frame depends on, as a value: equal requests give equal pictures, so it is the key of caches.
@@ -53,7 +73,7 @@ struct FrameRequest
     FrameStages finish{};           ///< what is done to the whole frame (frame_stages.h)
     std::vector<FramePart> parts{}; ///< averaged in linear light; at least one, the weights sum to 1
 
-    /// The first photo in it; null where there is none.
+    /// The photo that has most of it; null where there is none.
     [[nodiscard]] PhotoPtr photo() const;
 };
 
@@ -72,11 +92,27 @@ struct Fields<PlacedPhoto>
     };
 };
 template <>
+struct Fields<PlainColour>
+{
+    static constexpr std::tuple table{field("colour", &PlainColour::colour, "")};
+};
+template <>
+struct Fields<SoftEdge>
+{
+    static constexpr std::tuple table{
+        field("degrees", &SoftEdge::degrees, ""),
+        field("at", &SoftEdge::at, ""),
+        field("softness", &SoftEdge::softness, ""),
+        field("before", &SoftEdge::before, ""),
+    };
+};
+template <>
 struct Fields<FramePart>
 {
     static constexpr std::tuple table{
         field("weight", &FramePart::weight, ""),
         field("what", &FramePart::what, ""),
+        field("edge", &FramePart::edge, ""),
     };
 };
 template <>
@@ -89,6 +125,10 @@ struct Fields<FrameRequest>
     };
 };
 bool operator==(const PlacedPhoto& a, const PlacedPhoto& b);
+inline bool operator==(const PlainColour& a, const PlainColour& b)
+{
+    return a.colour == b.colour;
+}
 bool operator==(const FramePart& a, const FramePart& b);
 bool operator==(const FrameRequest& a, const FrameRequest& b);
 

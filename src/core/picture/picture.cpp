@@ -6,6 +6,7 @@
 #include "core/picture/warp.h"
 
 #include <opencv2/imgproc.hpp>
+#include <tbb/parallel_for.h>
 
 #include <algorithm>
 #include <array>
@@ -406,11 +407,50 @@ private:
         for (const FramePart& part : request.parts) {
             if (failed_)
                 return;
-            if (const auto* photo = std::get_if<PlacedPhoto>(&part.what))
+            if (part.weight == 0)
+                continue;
+            const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what);
+            if (part.edge || (frame && !(*frame)->finish.entries().empty()))
+                add_by_itself(part, weight * part.weight);
+            else if (frame)
+                add(**frame, weight * part.weight);
+            else if (const auto* photo = std::get_if<PlacedPhoto>(&part.what))
                 add(*photo, weight * part.weight);
             else
-                add(*std::get<std::shared_ptr<const FrameRequest>>(part.what), weight * part.weight);
+                add(std::get<PlainColour>(part.what), weight * part.weight);
         }
+    }
+    /// What is not the same everywhere in the frame, or has something done to it alone, is made first.
+    void add_by_itself(const FramePart& part, double weight)
+    {
+        const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what);
+        FrameRequest alone{.size = sum_.size()};
+        if (frame)
+            alone = **frame;
+        else
+            alone.parts = {{1, part.what, std::nullopt}};
+        alone.size = sum_.size();
+        Summed made(alone, depth_, source_);
+        if (made.failed_) {
+            failed_ = std::move(made.failed_);
+            return;
+        }
+        alpha_ = alpha_ || made.alpha_;
+        tbb::parallel_for(0, sum_.rows, [&](int y) {
+            auto* to = sum_.ptr<float>(y);
+            const auto* from = made.sum_.ptr<float>(y);
+            for (int x = 0; x < sum_.cols; ++x) {
+                const auto share = float(part.edge ? weight * part.edge->share({x, y}, sum_.size()) : weight);
+                for (int c = 0; c < 4; ++c)
+                    to[x * 4 + c] += share * from[x * 4 + c];
+            }
+        });
+    }
+    void add(const PlainColour& plain, double weight)
+    {
+        Canvas one(1, 1, cv::Vec4f());
+        lay_over(one.ptr<float>(0), 1, plain.colour);
+        sum_ += cv::Scalar(one(0, 0)) * weight;
     }
     void add(const PlacedPhoto& photo, double weight)
     {

@@ -62,7 +62,7 @@ DisplayTimeline display_timeline(const Project& project, const Shot& shot)
     for (const HeldPhoto& p : a.film)
         seen[p.photo.at()] = true;
     return {before.followed_by(film).followed_by(scheduled(a.after)), begin, begin + film.frames(), a.passes,
-            std::count(seen.begin(), seen.end(), true)};
+            std::count(seen.begin(), seen.end(), true), film};
 }
 
 cv::Size seen_size(const ShotPhoto& photo)

@@ -1,12 +1,12 @@
 #pragma once
-#include "core/base/id.h"
 #include "core/base/strong.h"
+#include "core/project/backdrop.h"
 #include "core/project/photo_list.h"
+#include "core/project/reel.h"
+#include "core/project/shot_id.h"
 #include "core/project/step_values.h"
 #include "core/time/pacing.h"
 
-#include <array>
-#include <cstdint>
 #include <memory>
 #include <optional>
 #include <span>
@@ -25,11 +25,6 @@ struct Part
     ShotKind kind = ShotKind::unknown;
     bool operator==(const Part&) const = default;
 };
-
-/// What lies behind transparent photos and beside photos of another shape: R, G, B, sRGB-encoded.
-using Backdrop = std::array<std::uint8_t, 3>;
-
-using ShotId = Id<struct ShotIdTag>;
 
 /// Photos in order that make one piece of film. With parts it is an unsorted card: only what lies in parts is film.
 struct Shot
@@ -58,6 +53,7 @@ struct Project
 {
     Rate delivered_at{24};
     std::vector<ShotPtr> shots;
+    Reel reel{};
 
     [[nodiscard]] const Shot& shot(ShotIndex i) const { return *shots.at(i.at()); }
     [[nodiscard]] std::optional<ShotIndex> find_shot(std::string_view name) const;
@@ -76,6 +72,7 @@ struct DisplayTimeline
     FrameIndex kept_end;
     std::int64_t passes = 1; ///< how often the film goes through its photos
     std::int64_t photos = 0; ///< different photos in the film
+    Schedule film;           ///< what is kept, by itself
 };
 DisplayTimeline display_timeline(const Project& project, const Shot& shot);
 
@@ -135,6 +132,7 @@ struct Fields<Project>
     static constexpr std::tuple table{
         required("delivered_at", &Project::delivered_at, "Frames a second, exact: 24, 23.976, 12.5, 30000/1001"),
         required("shots", &Project::shots, ""),
+        field("reel", &Project::reel, "Shots one after another, and the sound under them"),
     };
 };
 

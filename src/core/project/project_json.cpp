@@ -62,6 +62,18 @@ void change_paths(Json& photo, const Change& change)
                 one(file);
 }
 
+/// Every path of a sound of a project that is coded as JSON.
+template <class Change>
+void change_sound_paths(Json& project, const Change& change)
+{
+    const auto reel = project.find("reel");
+    if (reel == project.end() || !reel->is_object() || !reel->contains("sound") ||
+        !reel->at("sound").contains("sounds"))
+        return;
+    for (Json& sound : reel->at("sound").at("sounds"))
+        sound.at("file") = Coded<fs::path>::write(change(Coded<fs::path>::read(sound.at("file"), {})));
+}
+
 /// A text as it is written here: a photo a line. JSON has no line ends inside of texts, so a line is whole.
 struct InLines
 {
@@ -132,6 +144,7 @@ public:
             if (!shots.is_array())
                 wrong("\"shots\" is no list");
             j["shots"] = Json::array();
+            change_sound_paths(j, [&](const fs::path& name) { return found_file(name); });
             project = from_json<Project>(j);
             for (std::size_t i = 0; i < shots.size(); ++i)
                 project.shots.push_back(shot_of(shots[i], i < photos_.size() ? photos_[i] : PhotoList()));
@@ -192,20 +205,23 @@ private:
 
     void take_folder(const Json& j) { old_folder_ = j.value("folder", std::string()); }
 
+    /// A project that was moved without its files finds them where they were.
+    [[nodiscard]] fs::path found_file(const fs::path& name) const
+    {
+        fs::path here = (folder_ / name).lexically_normal();
+        std::error_code ec;
+        if (old_folder_.empty() || old_folder_ == folder_ || fs::exists(here, ec))
+            return here;
+        fs::path old = (old_folder_ / name).lexically_normal();
+        return fs::exists(old, ec) ? old : here;
+    }
+
     ShotPhoto photo_of(Json& photo) const
     {
         if (*version_ < 3)
             upgrade_photo(photo);
         gather_photo_steps(photo);
-        change_paths(photo, [&](const fs::path& name) {
-            const fs::path here = (folder_ / name).lexically_normal();
-            // A project that was moved without its photos finds them where they were.
-            std::error_code ec;
-            if (old_folder_.empty() || old_folder_ == folder_ || fs::exists(here, ec))
-                return here;
-            const fs::path old = (old_folder_ / name).lexically_normal();
-            return fs::exists(old, ec) ? old : here;
-        });
+        change_paths(photo, [&](const fs::path& name) { return found_file(name); });
         return from_json<ShotPhoto>(photo);
     }
 
@@ -256,6 +272,10 @@ std::string project_text(const Project& project, const fs::path& folder)
     if (is_utf8(folder.native()))
         head["folder"] = folder.native();
     head["delivered_at"] = to_json(project.delivered_at);
+    if (!(project.reel == Reel())) {
+        head["reel"] = to_json(project.reel);
+        change_sound_paths(head, [&](const fs::path& p) { return p.lexically_proximate(folder); });
+    }
     std::string text = opened(head, 1) + ",\n \"shots\": [";
     for (std::size_t s = 0; s < project.shots.size(); ++s) {
         Shot without = *project.shots[s];

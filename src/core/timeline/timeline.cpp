@@ -1,12 +1,28 @@
 #include "core/timeline/timeline.h"
 
+#include <algorithm>
 #include <array>
 
 namespace frenlo {
 
 ShotTimeline::ShotTimeline(ShotPtr shot, Schedule schedule)
-    : shot_(std::move(shot)), schedule_(std::move(schedule)), dress_(dress_of(*shot_, schedule_))
+    : shot_(std::move(shot)), schedule_(std::move(schedule)), film_{FrameIndex(0), FrameIndex(schedule_.frames())},
+      dress_(dress_of(*shot_, schedule_))
 {
+}
+
+ShotTimeline::ShotTimeline(ShotPtr shot, const DisplayTimeline& page)
+    : shot_(std::move(shot)), schedule_(page.schedule), film_{page.kept_begin, page.kept_end},
+      dress_(page.film.frames() > 0 ? dress_of(*shot_, page.film) : DressFrame())
+{
+}
+
+FrameDress ShotTimeline::dress_at(FrameIndex frame) const
+{
+    FrameDress dress;
+    if (dress_ && film_.begin < film_.end)
+        dress_(FrameIndex(std::clamp(frame, film_.begin, film_.end - 1) - film_.begin), dress);
+    return dress;
 }
 
 FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
@@ -17,8 +33,7 @@ FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
     request.alpha = look.alpha;
     request.dither = look.dither;
     if (dress_) {
-        FrameDress dress;
-        dress_(frame, dress);
+        FrameDress dress = dress_at(frame);
         if (look.corrections == Corrections::none) // how a photo lies in the frame is no correction
             dress.finish = {};
         wear(dress, request);
@@ -36,8 +51,7 @@ std::vector<FrameRange> ShotTimeline::runs() const
             continue;
         for (FrameIndex f = m.begin; f < m.end;
              ++f) { // a photo that is held may be seen through another view each time
-            FrameDress now;
-            dress_(f, now);
+            FrameDress now = dress_at(f);
             if (f > m.begin && !(now == before)) {
                 all.back().end = f;
                 all.push_back({f, m.end});
@@ -56,15 +70,11 @@ std::vector<PhotoPtr> ShotTimeline::between_frames() const
     return photos;
 }
 
-FrameRequest photo_in_frame(const Shot& shot, const Schedule& schedule, PhotoIndex photo, FrameIndex frame,
-                            cv::Size size)
+FrameRequest ShotTimeline::photo_in_frame(PhotoIndex photo, FrameIndex frame, cv::Size size) const
 {
-    FrameRequest request = request_for_shares(shot, std::array{Share{photo}}, size);
-    if (const DressFrame dress_frame = dress_of(shot, schedule); dress_frame && frame.value < schedule.frames()) {
-        FrameDress dress;
-        dress_frame(frame, dress);
-        wear(dress, request);
-    }
+    FrameRequest request = request_for_shares(*shot_, std::array{Share{photo}}, size);
+    if (dress_)
+        wear(dress_at(frame), request);
     return request;
 }
 

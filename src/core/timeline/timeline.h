@@ -47,6 +47,8 @@ class ShotTimeline : public Timeline
 {
 public:
     ShotTimeline(ShotPtr shot, Schedule schedule);
+    /// The same with what the kept range leaves out, before and after it, which is dressed as the film's ends are.
+    ShotTimeline(ShotPtr shot, const DisplayTimeline& page);
 
     [[nodiscard]] const std::string& name() const override { return shot_->name; }
     [[nodiscard]] Rate rate() const override { return schedule_.rate(); }
@@ -56,15 +58,17 @@ public:
     [[nodiscard]] std::vector<FrameRange> runs() const override;
     [[nodiscard]] std::vector<PhotoPtr> between_frames() const override;
 
+    /// A photo of the shot as this frame would show it: in the frame's view, with its looks.
+    [[nodiscard]] FrameRequest photo_in_frame(PhotoIndex photo, FrameIndex frame, cv::Size size) const;
+
 private:
+    [[nodiscard]] FrameDress dress_at(FrameIndex frame) const;
+
     ShotPtr shot_;
     Schedule schedule_;
-    DressFrame dress_; ///< empty where the film is not dressed
+    FrameRange film_;  ///< what of the schedule is the film
+    DressFrame dress_; ///< of the film's frames; empty where it is not dressed
 };
-
-/// A photo of the shot as this frame of its film would show it: in the frame's view, with its looks.
-FrameRequest photo_in_frame(const Shot& shot, const Schedule& schedule, PhotoIndex photo, FrameIndex frame,
-                            cv::Size size);
 
 /// What of a project is exported: the film of this shot.
 std::shared_ptr<const Timeline> film_of(const Project& project, ShotIndex shot);

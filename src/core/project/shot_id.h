@@ -1,0 +1,8 @@
+#pragma once
+#include "core/base/id.h"
+
+namespace frenlo {
+
+using ShotId = Id<struct ShotIdTag>;
+
+}
