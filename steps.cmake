@@ -9,8 +9,8 @@ set(frenlo_steps
   card
   reel
 )
-# The pages of the window: those of the steps, and those that belong to the window alone.
-set(frenlo_pages ${frenlo_steps} export)
+# The pages of the window: those of the steps, a second one of the Reel, and those that belong to the window alone.
+set(frenlo_pages ${frenlo_steps} sound export)
 
 # Makes a source of a template: @declarations@ of functions <name>_<what>() that return a const <type>&, and @list@ of what
 # they return.

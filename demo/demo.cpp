@@ -6,9 +6,12 @@
 #include "core/project/project_file.h"
 #include "core/steps/frame/frame_edits.h"
 #include "core/steps/pace/pace_edits.h"
+#include "core/steps/reel/bring_sound_in.h"
+#include "core/steps/reel/reel_edits.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
 #include "core/steps/tone/tone_edits.h"
+#include "demo/music.h"
 #include "demo/shots.h"
 
 #include <nlohmann/json.hpp>
@@ -92,7 +95,29 @@ Project dressed(Project project)
     return set_view(project, walk, last, DriftView{{0.3, 0.2, 0.62, 0.5233}, 0});
 }
 
-Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
+/// The three shots after one another, over a tune that is a little shorter than they are.
+Project with_reel(Project project, const fs::path& folder, const Job& job)
+{
+    const fs::path tune = folder / "Sound" / "harbour morning.wav", gull = folder / "Sound" / "gull.wav";
+    write_tune(tune);
+    write_gull(gull);
+    const auto items = reel_items(project);
+    for (const std::size_t i : {0, 1})
+        project = change_reel_item(project, items[i].id, [&](ReelItem& item) {
+            item.join.kind = i == 0 ? JoinKind::dissolve : JoinKind::wipe;
+        });
+    Sound music = whole_sound(tune, {}, job), call = whole_sound(gull, {Fraction(31, 10)}, job);
+    music.fade_out = {Fraction(1)};
+    call.level_db = -8;
+    project = add_sound(add_sound(project, music), call);
+    project = set_marker(project, {Fraction(11)}, "The walk");
+    return change_reel(project, [](Reel& r) {
+        for (int beat = 0; beat < 22; ++beat)
+            r.sound.beats.push_back({Fraction(beat * 60, 96)});
+    });
+}
+
+Project demo_project(const fs::path& folder, std::span<const DemoShot> shots, const Job& job)
 {
     Project project;
     for (const auto& s : shots) {
@@ -104,7 +129,7 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots)
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
     project = set_hold(project, ShotIndex(0), first, Frames{8});
     project = set_hold(project, ShotIndex(0), last, Frames{12});
-    return dressed(toned(std::move(project)));
+    return with_reel(dressed(toned(std::move(project))), folder, job);
 }
 
 }
@@ -139,7 +164,7 @@ fs::path make_demo(const fs::path& folder, const Job& job)
         before += s.share;
     }
     fill_card(folder, job);
-    save_project(demo_project(folder, shots), project_file);
+    save_project(demo_project(folder, shots, job), project_file);
     return project_file;
 }
 

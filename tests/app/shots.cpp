@@ -181,6 +181,18 @@ void card(Camera& c)
     c.shot("card");
 }
 
+/// The three shots after one another, with joins and sound.
+void reel(Camera& c)
+{
+    c.open_demo();
+    c.click("Reel");
+    c.p.window().viewing().set_playhead(FrameIndex(110));
+    c.shot("reel");
+    c.click("Sound");
+    c.p.window().viewing().set_playhead(FrameIndex(200));
+    c.shot("reel-sound");
+}
+
 void exporting(Camera& c)
 {
     c.open_demo();
@@ -202,7 +214,7 @@ void dim_room(Camera& c)
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
     {"start", start}, {"sort", sort},   {"pace", pace}, {"steady", steady},    {"light", flicker},
-    {"tone", tone},   {"dress", dress}, {"card", card}, {"export", exporting}, {"dim-room", dim_room}};
+    {"tone", tone},   {"dress", dress}, {"card", card}, {"reel", reel}, {"export", exporting}, {"dim-room", dim_room}};
 
 }
 

@@ -134,6 +134,36 @@ Deflicker deflicker()
 
 }
 
+namespace {
+
+Reel reel(ShotId shot, PhotoId first, PhotoId last)
+{
+    Reel r;
+    const Join join{JoinKind::wipe, {Fraction(5, 8)}, JoinPlace::after, {1, 2, 3}, 90, 40};
+    r.items = {{ReelItemId{0x11}, shot, first, last, Fraction(3, 2), Seconds{Fraction(7, 2)}, join}};
+    r.left_out = {ShotId{0x22}};
+    r.frame = cv::Size(1080, 1350);
+    r.fit = ReelFit::fill;
+    r.markers = {{{Fraction(1, 3)}, "The sail is up"}};
+    Sound s;
+    s.id = SoundId{0x33};
+    s.file = "/films/harbour/morning.flac";
+    s.file_length = {Fraction(30)};
+    s.at = {Fraction(1, 24)};
+    s.begin = {Fraction(2)};
+    s.end = {Fraction(9)};
+    s.lasts = Seconds{Fraction(20)};
+    s.tempo = Fraction(11, 10);
+    s.level_db = -6.5;
+    s.fade_in = {Fraction(1, 2)};
+    s.fade_out = {Fraction(3, 2)};
+    s.muted = true;
+    r.sound = {{s}, {{Fraction(1, 2)}, {Fraction(1)}}, {{{Fraction(1)}, {Fraction(3, 2)}, "oh"}}, -16.5};
+    return r;
+}
+
+}
+
 Project full_project()
 {
     Shot shot;
@@ -152,6 +182,7 @@ Project full_project()
     shot.steps.set(deflicker());
     Project project;
     project.delivered_at = Rate(Fraction(30000, 1001));
+    project.reel = reel(shot.id, shot.photos[0].id, shot.photos[1].id);
     project.shots.push_back(std::make_shared<const Shot>(std::move(shot)));
     return project;
 }

@@ -231,7 +231,7 @@ QRect PictureView::room_beside() const
 
 FrameRequest PictureView::request_beside() const
 {
-    return photo_in_frame(*viewing_.shot(), viewing_.schedule(), *beside(), viewing_.playhead(), picture_size());
+    return viewing_.photo_in_frame(*beside(), picture_size());
 }
 
 cv::Size PictureView::picture_size() const
@@ -240,7 +240,7 @@ cv::Size PictureView::picture_size() const
     if (!shot || room().width() < 8 || room().height() < 8)
         return {};
     // Among tiles a photo is seen in its own shape; in the film all take the film's.
-    cv::Size shape = film_size(*shot);
+    cv::Size shape = viewing_.film() ? viewing_.film()->size() : cv::Size();
     const PhotoIndex photo = tool_ ? photo_now() : viewing_.shown_photo();
     if (whole_photo() && photo.value >= 0)
         shape = seen_size(shot->photos[photo.at()]);
@@ -271,7 +271,7 @@ FrameRequest PictureView::request_of(PhotoIndex photo) const
     // Under the player it is the frame, which may be mixed of several.
     return photo == viewing_.shown_photo()
                ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
-               : photo_in_frame(*shot, viewing_.schedule(), photo, viewing_.playhead(), size);
+               : viewing_.photo_in_frame(photo, size);
 }
 
 bool PictureView::shows_what_it_should() const

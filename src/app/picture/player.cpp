@@ -1,6 +1,7 @@
 #include "app/picture/player.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace frenlo::app {
 
@@ -17,7 +18,28 @@ Player::Player(Viewing& viewing, QObject* parent, std::unique_ptr<Clock> clock)
     connect(&viewing, &Viewing::playhead_changed, this, [this] {
         if (playing() && !moving_) // somebody else moved it: go on from there
             restart_from_here();
+        else if (!playing() && heard_ && viewing_.on_reel() && viewing_.film()) {
+            constexpr int least_hundredths = 8; // what is shorter is a click
+            const Rate rate = viewing_.film()->rate();
+            heard_->touch(length_of(viewing_.playhead().value, rate),
+                          std::max(length_of(1, rate), Seconds{Fraction(least_hundredths, 100)}));
+        }
     });
+}
+
+std::int64_t Player::now_ns() const
+{
+    const auto heard = listening_ ? heard_->now_ns() : std::nullopt;
+    return heard.value_or(time_->now_ns());
+}
+
+/// Sound goes at its own speed only.
+void Player::listen(FrameRange played)
+{
+    const Rate rate = viewing_.film()->rate();
+    listening_ = heard_ && viewing_.on_reel() && speed_ == Fraction(1) &&
+                 heard_->start({length_of(played.begin.value, rate), length_of(played.end.value, rate),
+                                length_of(viewing_.playhead().value, rate), loop_});
 }
 
 std::optional<double> Player::reached() const
@@ -56,8 +78,9 @@ void Player::restart_from_here()
     // Somebody may have gone to a frame outside the range: it plays on to the end of the page from there.
     const bool inside = played.contains(viewing_.playhead());
     const Timeline& film = *viewing_.film();
-    clock_.emplace(film.rate(), inside ? played : FrameRange{FrameIndex(0), FrameIndex(film.frames())}, loop_,
-                   viewing_.playhead(), time_->now_ns(), speed_);
+    const FrameRange all = inside ? played : FrameRange{FrameIndex(0), FrameIndex(film.frames())};
+    listen(all);
+    clock_.emplace(film.rate(), all, loop_, viewing_.playhead(), now_ns(), speed_);
     last_count_ = -1;
     timing_.restart();
     tick();
@@ -69,6 +92,8 @@ void Player::stop()
         return;
     clock_.reset();
     timer_.stop();
+    if (std::exchange(listening_, false))
+        heard_->stop();
     Q_EMIT state_changed();
 }
 
@@ -109,14 +134,14 @@ void Player::set_speed(Fraction speed)
 void Player::painted()
 {
     if (playing() && last_count_ >= 0 && (!ready_ || ready_()))
-        timing_.shown(last_count_, time_->now_ns() - clock_->due(last_count_));
+        timing_.shown(last_count_, now_ns() - clock_->due(last_count_));
 }
 
 void Player::tick()
 {
     if (!playing())
         return;
-    const std::int64_t now = time_->now_ns();
+    const std::int64_t now = now_ns();
     const auto frame = clock_->frame_at(now);
     if (!frame) {
         stop();
@@ -128,10 +153,13 @@ void Player::tick()
         viewing_.set_playhead(*frame);
         moving_ = false;
         if (!ready_ || ready_())
-            meter_.shown(now);
+            meter_.shown(time_->now_ns());
     }
-    const std::int64_t wait_ns = clock_->next_due(time_->now_ns()) - time_->now_ns();
-    timer_.start(int(std::max<std::int64_t>(0, (wait_ns + 999'999) / 1'000'000)));
+    const std::int64_t then = now_ns(), wait_ns = clock_->next_due(then) - then;
+    // Sound may still be on its way to its first sample, and a device tells its time in jumps: looked at again soon.
+    constexpr std::int64_t soon_ns = 4'000'000;
+    const std::int64_t asked_ns = listening_ ? std::min(wait_ns, soon_ns) : wait_ns;
+    timer_.start(int(std::max<std::int64_t>(0, (asked_ns + 999'999) / 1'000'000)));
 }
 
 }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/picture/clock.h"
+#include "app/picture/heard.h"
 #include "app/picture/play_clock.h"
 #include "app/work/viewing.h"
 
@@ -33,6 +34,9 @@ public:
     /// Asked at each frame whether its picture is on the screen; a frame without it does not count as shown.
     void set_picture_ready(std::function<bool()> ready) { ready_ = std::move(ready); }
 
+    /// What is heard with the Reel; null for nothing. Not owned.
+    void set_heard(Heard* heard) { heard_ = heard; }
+
     void play();
     void stop();
     void toggle();
@@ -49,6 +53,9 @@ Q_SIGNALS:
 private:
     void tick();
     void restart_from_here();
+    void listen(FrameRange played);
+    /// The sound's time while one is heard, else the clock's.
+    [[nodiscard]] std::int64_t now_ns() const;
 
     Viewing& viewing_;
     std::unique_ptr<Clock> time_;
@@ -58,6 +65,8 @@ private:
     TimingMeter timing_;
     Fraction speed_ = 1;
     std::function<bool()> ready_;
+    Heard* heard_ = nullptr;
+    bool listening_ = false;
     std::int64_t last_count_ = 0;
     bool loop_ = true;
     bool range_only_ = true;

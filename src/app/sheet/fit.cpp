@@ -27,10 +27,10 @@ double usual_hold(const Schedule& schedule)
 
 }
 
-RowLook fitting_rows(const Schedule& schedule, QSize page, double shape)
+RowLook fitting_rows(const Schedule& schedule, QSize page, double shape, int more_below)
 {
     const double hold = usual_hold(schedule), width = std::max(1, page.width() - RowsLayout::left - RowsLayout::right);
-    RowLook best{}, scrolled{RowLength::quarter, lowest};
+    RowLook best{}, scrolled{RowLength::quarter, lowest, more_below};
     double best_area = 0;
     for (const RowLength length : row_lengths) {
         const int per_row = frames_per_row(schedule.rate(), length);
@@ -38,14 +38,14 @@ RowLook fitting_rows(const Schedule& schedule, QSize page, double shape)
         const double tile = std::min(hold, double(per_row)) * width / per_row;
         const double whole = tile / std::max(0.1, shape); // as high as a photo that is seen whole
         if (tile >= readable)
-            scrolled = {length, int(std::clamp(std::lround(whole), long(lowest), long(highest)))};
-        const auto room = (page.height() - RowsLayout::top_gap - 8) / rows - RowsLayout::below;
+            scrolled = {length, int(std::clamp(std::lround(whole), long(lowest), long(highest))), more_below};
+        const auto room = (page.height() - RowsLayout::top_gap - 8) / rows - RowsLayout::below - more_below;
         // Higher than twice its width a tile is a slit.
         const int high = int(std::clamp(std::min(double(room), 2 * tile), 0.0, double(highest)));
         const double area = std::min(tile, high * shape) * high;
         if (high >= lowest && tile >= narrowest && area > best_area) {
             best_area = area;
-            best = {length, high};
+            best = {length, high, more_below};
         }
     }
     return best_area > 0 ? best : scrolled;

@@ -35,7 +35,7 @@ RowsLayout::RowsLayout(const Schedule& schedule, const RowLook& look, int width,
     tile_height_ = look.tile_height > 0
                        ? look.tile_height
                        : std::clamp(static_cast<int>(std::lround(two_columns / std::max(0.1, shape))), 42, 240);
-    pitch_ = tile_height_ + below;
+    pitch_ = tile_height_ + below + look.more_below;
 }
 
 int RowsLayout::row_at(int y) const

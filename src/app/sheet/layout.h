@@ -41,6 +41,7 @@ struct RowLook
 {
     RowLength length = RowLength::one;
     int tile_height = 0; ///< pixels; 0: as high as a photo held on twos needs to be whole, within reason
+    int more_below = 0;  ///< more room below the tiles than figures need, pixels
     bool operator==(const RowLook&) const = default;
 };
 /// Columns of a row: the frames of that much nominal time, at least 1.
@@ -59,6 +60,12 @@ public:
     [[nodiscard]] int height() const { return top_gap + rows_ * pitch_ + 8; }
     [[nodiscard]] int pitch() const { return pitch_; }
     [[nodiscard]] int tile_height() const { return tile_height_; }
+    /// Of a row of time: where its tiles are, and what lies below, to where a full row would end.
+    [[nodiscard]] QRect tiles_rect(int row) const { return {left, row_top(row), width_, tile_height_}; }
+    [[nodiscard]] QRect strip_rect(int row) const
+    {
+        return {left, row_top(row) + tile_height_, width_, pitch_ - tile_height_};
+    }
     [[nodiscard]] int row_at(int y) const;
     [[nodiscard]] int row_top(int row) const { return top_gap + row * pitch_; }
     /// The tiles' part of a cell; numbers and meter lie below it.

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/project/project.h"
+#include "core/time/frame_range.h"
 
 #include <QRect>
 
@@ -20,6 +21,22 @@ struct MeterCell
     bool selected = false;
 };
 
+/// A row of the Sheet.
+struct MeterRow
+{
+    FrameRange frames;
+    Rate rate;
+    QRect tiles; ///< where its photos are, to where a full row would end
+    QRect strip; ///< below them, as wide
+    double column_width = 1;
+
+    /// Of a place in the film, in frames.
+    [[nodiscard]] double x_of(double frame) const
+    {
+        return tiles.left() + (frame - double(frames.begin.value)) * column_width;
+    }
+};
+
 /// What a step draws below the photos of the Sheet's rows, in place of their frames.
 class RowMeter
 {
@@ -31,6 +48,10 @@ public:
     virtual void prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row) = 0;
     /// on: for its font and its colours.
     virtual void paint(QPainter& painter, const QWidget& on, const MeterCell& cell) const = 0;
+    /// More room below the photos than figures need, pixels.
+    [[nodiscard]] virtual int height() const { return 0; }
+    /// Over all of a row, behind its photos.
+    virtual void paint_row(QPainter&, const QWidget&, const MeterRow&) const {}
 };
 
 }

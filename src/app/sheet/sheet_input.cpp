@@ -204,6 +204,8 @@ SheetView::Drag SheetView::handle_at(QPoint in_view) const
     const QRect frame = rows->frame_rect(viewing_.playhead());
     if (QRect(frame.center().x() - 8, frame.top() - 11, 17, 11).contains(p))
         return Drag::scrub;
+    if (viewing_.on_reel()) // its photos are held as their shots say
+        return rows->in_strip(p) && rows->frame_at(p) ? Drag::scrub : Drag::none;
     for (const bool first : {true, false}) {
         const QLine edge =
             rows->boundary_line(first ? viewing_.timeline().kept_begin : viewing_.timeline().kept_end, !first);

@@ -96,6 +96,13 @@ void SheetView::paint_row(QPainter& painter, const RowsLayout& layout, int row) 
                      Qt::AlignRight | Qt::AlignVCenter, QString::fromStdString(label));
     for (const Cell& cell : cells_in_row(viewing_.schedule(), row, layout.frames_per_row()))
         paint_cell(painter, layout, row, cell);
+    if (meter_ && meter_->has(*viewing_.shot()))
+        meter_->paint_row(painter, *this,
+                          {{FrameIndex(first_frame), FrameIndex(first_frame + layout.frames_per_row())},
+                           rate,
+                           layout.tiles_rect(row),
+                           layout.strip_rect(row),
+                           layout.column_width()});
 }
 
 void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const
@@ -141,6 +148,8 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
         meter_->paint(painter, *this, {*viewing_.shot(), span, r, row, selected});
         return;
     }
+    if (viewing_.on_reel())
+        return;
     painter.setPen(selected ? c.spruce : c.second_ink);
     painter.setFont(small_font(this, selected));
     const QString figure = cell.continues ? QStringLiteral("↳") : QString::number(span.frames());
@@ -176,7 +185,7 @@ void SheetView::paint_range(QPainter& painter, const RowsLayout& layout) const
 {
     constexpr int arm = 6, over = 4;
     const DisplayTimeline& page = viewing_.timeline();
-    if (page.kept_begin == page.kept_end)
+    if (page.kept_begin == page.kept_end || viewing_.on_reel())
         return;
     painter.setPen(QPen(Colours::of(palette()).ink, 3, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
     painter.setBrush(Qt::NoBrush);

@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "app/work/lengths.h"
+#include "core/sound/sound_mix.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -73,7 +74,10 @@ SheetPanel::SheetPanel(Session& session, Viewing& viewing, PhotoLoader& loader, 
     status->addWidget(whole_);
     column->addWidget(foot);
 
-    connect(tabs_, &QTabBar::currentChanged, this, [this](int index) { viewing_.set_shot(ShotIndex(index)); });
+    connect(tabs_, &QTabBar::currentChanged, this, [this](int index) {
+        const bool last = index + 1 == tabs_->count();
+        last ? viewing_.show_reel() : viewing_.set_shot(ShotIndex(index));
+    });
     connect(row_length_, &QComboBox::activated, this, [this] {
         const int chosen = row_length_->currentData().toInt();
         view_->set_row_length(chosen > 0 ? std::optional(RowLength(chosen)) : std::nullopt);
@@ -100,17 +104,19 @@ void SheetPanel::refresh_tabs()
 {
     const QSignalBlocker quiet(tabs_);
     const auto& shots = session_.project().shots;
-    while (tabs_->count() > int(shots.size()))
+    const int wanted = shots.empty() ? 0 : int(shots.size()) + 1; // and the Reel
+    while (tabs_->count() > wanted)
         tabs_->removeTab(tabs_->count() - 1);
-    while (tabs_->count() < int(shots.size()))
+    while (tabs_->count() < wanted)
         tabs_->addTab(QString());
     for (int i = 0; i < tabs_->count(); ++i) {
-        const QString name = QString::fromStdString(shots[std::size_t(i)]->name);
+        const bool reel = i == int(shots.size());
+        const QString name = reel ? tr("Reel") : QString::fromStdString(shots[std::size_t(i)]->name);
         QString shown = name;
         tabs_->setTabText(i, shown.replace(QLatin1Char('&'), QStringLiteral("&&")));
         tabs_->setAccessibleTabName(i, name);
     }
-    tabs_->setCurrentIndex(int(viewing_.shot_index().value));
+    tabs_->setCurrentIndex(viewing_.on_reel() ? tabs_->count() - 1 : int(viewing_.shot_index().value));
 }
 
 void SheetPanel::refresh_tools()
@@ -187,6 +193,14 @@ void SheetPanel::refresh_status()
     if (loader_.prepared() < loader_.to_prepare())
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
     const DisplayTimeline& page = viewing_.timeline();
+    if (const ReelPage* reel = viewing_.reel()) {
+        const auto sound =
+            (sound_length(session_.project().reel.sound).value * schedule.rate().value()).rounded();
+        whole_->setText(text + tr("%n film(s)", nullptr, int(reel->film->parts().size())) +
+                        tr(" · %1").arg(viewing_.length_text(viewing_.film_frames())) +
+                        (sound > 0 ? tr(" · sound %1").arg(viewing_.length_text(sound)) : QString()));
+        return;
+    }
     if (!viewing_.step().tiles && shot->pacing.kept) {
         whole_->setText(text + tr("kept %1 – %2 · %3")
                                    .arg(viewing_.length_text(page.kept_begin.value),

@@ -52,7 +52,10 @@ void SheetView::set_actions(TileActions& tiles, RowActions& rows)
 
 void SheetView::set_meter(RowMeter* meter)
 {
+    const int before = more_below();
     meter_ = meter;
+    if (more_below() != before)
+        return relayout();
     prepare_meter();
     viewport()->update();
 }

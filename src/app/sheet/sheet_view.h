@@ -87,6 +87,7 @@ private:
     [[nodiscard]] std::optional<int> zoom_now() const; ///< what was chosen for what is looked at; none: it fits
     void set_zoom(std::optional<int> zoom);
     void choose_look(QSize page, double shape);
+    [[nodiscard]] int more_below() const;
     void prepare_meter();
     void follow_playhead();
     [[nodiscard]] int page_height() const;

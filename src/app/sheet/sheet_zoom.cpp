@@ -53,6 +53,15 @@ void SheetView::set_tile_width(std::optional<int> width)
         set_zoom(width);
 }
 
+int SheetView::more_below() const
+{
+    return meter_ && viewing_.shot() && !in_tiles() && meter_->has(*viewing_.shot()) ? meter_->height() : 0;
+}
+
+namespace {
+constexpr int reel_tile_height = 56;
+}
+
 /// What was chosen, or what fits a page of this size.
 void SheetView::choose_look(QSize page, double shape)
 {
@@ -65,9 +74,12 @@ void SheetView::choose_look(QSize page, double shape)
     if (zoom) {
         const auto known =
             std::find_if(row_lengths.begin(), row_lengths.end(), [&](RowLength l) { return int(l) == *zoom; });
-        row_look_ = {known == row_lengths.end() ? RowLength::one : *known, 0};
+        row_look_ = {known == row_lengths.end() ? RowLength::one : *known, 0, more_below()};
     } else if (drag_ != Drag::hold) { // the page keeps its shape under what is being pulled
-        row_look_ = fitting_rows(viewing_.schedule(), page, shape);
+        row_look_ = fitting_rows(viewing_.schedule(), page, shape, more_below());
+        const int high = int(viewing_.schedule().frames()) / frames_per_row(viewing_.schedule().rate(), row_look_.length);
+        if (viewing_.on_reel() && high * row_look_.tile_height > page.height()) // one is a film, not its photos
+            row_look_ = {RowLength::one, reel_tile_height, more_below()};
     }
 }
 

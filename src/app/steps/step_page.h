@@ -26,6 +26,7 @@ class Player;
 class RowActions;
 class RowMeter;
 class TileActions;
+class Waveforms;
 
 /// What the pages of steps are given. All of it outlives them.
 struct Services
@@ -37,6 +38,7 @@ struct Services
     PhotoLoader& loader;
     Player& player;
     PictureView& picture;
+    Waveforms& waveforms;
     const std::filesystem::path& filings;  ///< where journals of moved files lie
     const std::filesystem::path& kept;     ///< what the user keeps for all projects; may not be there yet
     std::function<void()> bring_folder_in; ///< asks for one

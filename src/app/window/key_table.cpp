@@ -45,7 +45,7 @@ bool KeyTable::applies(const Meaning& meaning) const
     case StepKey::Where::step:
         return viewing_.is_step(meaning.step);
     case StepKey::Where::rows:
-        return !viewing_.step().tiles;
+        return !viewing_.step().tiles && !viewing_.on_reel();
     case StepKey::Where::everywhere:
         return true;
     }

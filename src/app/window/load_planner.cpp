@@ -15,7 +15,7 @@ LoadPlanner::LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader
 
 void LoadPlanner::plan()
 {
-    const ShotPtr shot = viewing_.shot() ? session_.project().shots[viewing_.shot_index().at()] : nullptr;
+    const ShotPtr shot = viewing_.shot_ptr();
     ViewState s;
     s.shot = shot.get();
     s.film = viewing_.film();

@@ -172,16 +172,21 @@ void Route::refresh()
             station->set_state(QStringLiteral("–"), false, false);
             continue;
         }
-        bool here = false;
+        bool here = false, about_this = !viewing_.on_reel();
         RouteState said;
+        for (const auto& [module, page] : stop.pages)
+            about_this = about_this || module->info.about != StepInfo::About::shot;
         for (const auto& [module, page] : stop.pages) { // what is worth a look comes first, then what was done
             here = here || viewing_.is_step(module->info.key);
+            if (!about_this) // what was said of the shot that was looked at stays
+                continue;
             const RouteState state = page->route_state();
             if (said.figure.isEmpty() || (state.look && !said.look) || (state.done && !said.done && !said.look))
                 said = state;
         }
         station->setChecked(here);
-        station->set_state(said.figure, said.done, said.look);
+        if (about_this)
+            station->set_state(said.figure, said.done, said.look);
     }
     update();
 }

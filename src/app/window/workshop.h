@@ -4,7 +4,9 @@
 #include "app/window/places.h"
 #include "app/work/photo_loader.h"
 #include "app/work/session.h"
+#include "app/work/sound_player.h"
 #include "app/work/viewing.h"
+#include "app/work/waveforms.h"
 
 namespace frenlo::app {
 
@@ -14,9 +16,15 @@ struct Workshop
     Workshop(const Places& places, std::vector<StepInfo> steps)
         : store(places.previews, preview_limit), session(background, places.recovery),
           viewing(session, std::move(steps)), loader(background, store), moving(background, viewing, store),
-          player(viewing)
+          player(viewing), waveforms(background, places.previews / "sounds")
     {
+        player.set_heard(&sound);
+        QObject::connect(&session, &Session::changed, &sound, [this] { sound.set_track(session.project().reel.sound); });
+        QObject::connect(&session, &Session::started, &sound, [this] { sound.set_track(session.project().reel.sound); });
     }
+    ~Workshop() { player.set_heard(nullptr); }
+    Workshop(const Workshop&) = delete;
+    Workshop& operator=(const Workshop&) = delete;
 
     static constexpr std::uintmax_t preview_limit = 4'000'000'000; ///< bytes: some 20,000 photos
 
@@ -27,6 +35,8 @@ struct Workshop
     PhotoLoader loader;
     MovingParts moving;
     Player player;
+    SoundPlayer sound;
+    Waveforms waveforms;
 };
 
 }

@@ -12,19 +12,37 @@ Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent)
         shot_ = ShotIndex(0);
         playhead_ = FrameIndex(0);
         selection_ = {};
-        seen_.reset();
+        forget_page();
         Q_EMIT selection_changed();
     });
 }
 
-const Shot* Viewing::shot() const
+ShotPtr Viewing::shot_ptr() const
 {
+    if (const ReelPage* page = reel())
+        return page->shot->photos.empty() ? nullptr : page->shot;
     const auto& shots = session_.project().shots;
-    return shot_.at() < shots.size() ? shots[shot_.at()].get() : nullptr;
+    return shot_.at() < shots.size() ? shots[shot_.at()] : nullptr;
+}
+
+const ReelPage* Viewing::reel() const
+{
+    if (on_reel_ && !reel_)
+        reel_ = reel_page(session_.project());
+    return on_reel_ ? &*reel_ : nullptr;
+}
+
+void Viewing::forget_page()
+{
+    timeline_.reset();
+    film_.reset();
+    reel_.reset();
 }
 
 const DisplayTimeline& Viewing::timeline() const
 {
+    if (const ReelPage* page = reel())
+        return page->timeline;
     if (!timeline_) {
         const Rate rate = session_.project().delivered_at;
         timeline_ = shot() ? display_timeline(session_.project(), *shot())
@@ -35,9 +53,21 @@ const DisplayTimeline& Viewing::timeline() const
 
 const Timeline* Viewing::film() const
 {
+    if (const ReelPage* page = reel())
+        return page->film->frames() > 0 ? page->film.get() : nullptr;
     if (!film_ && shot())
-        film_ = std::make_unique<ShotTimeline>(session_.project().shots[shot_.at()], schedule());
+        film_ = std::make_unique<ShotTimeline>(shot_ptr(), timeline());
     return film_.get();
+}
+
+FrameRequest Viewing::photo_in_frame(PhotoIndex photo, cv::Size size) const
+{
+    if (!film())
+        return {};
+    if (!on_reel_)
+        return film_->photo_in_frame(photo, playhead_, size);
+    const auto span = schedule().span_of(photo);
+    return span ? film()->frame(schedule().spans()[*span].begin, {.size = size}) : FrameRequest{};
 }
 
 void Viewing::set_counting(Counting counting)
@@ -78,20 +108,48 @@ void Viewing::set_step(std::string_view key)
     if (at == steps_.end() || std::size_t(at - steps_.begin()) == step_)
         return;
     step_ = std::size_t(at - steps_.begin());
+    if (at->about == StepInfo::About::shot)
+        shot_step_ = step_;
+    if (at->about != StepInfo::About::either)
+        look_at(at->about == StepInfo::About::reel);
     Q_EMIT step_changed();
     Q_EMIT playhead_changed();
 }
 
-void Viewing::set_shot(ShotIndex shot)
+/// Another page, from its start.
+void Viewing::look_at(bool reel)
 {
-    if (shot == shot_ || shot.at() >= session_.project().shots.size())
+    if (reel == on_reel_)
         return;
-    shot_ = shot;
+    on_reel_ = reel;
     selection_ = {};
     playhead_ = FrameIndex(0);
-    seen_ = session_.project().shots[shot.at()];
-    timeline_.reset();
-    film_.reset();
+    forget_page();
+    Q_EMIT shot_changed();
+    Q_EMIT selection_changed();
+    Q_EMIT playhead_changed();
+}
+
+void Viewing::show_reel()
+{
+    if (step().about == StepInfo::About::either)
+        return look_at(true);
+    for (const StepInfo& s : steps_)
+        if (s.about == StepInfo::About::reel)
+            return set_step(s.key);
+}
+
+void Viewing::set_shot(ShotIndex shot)
+{
+    if (shot.at() >= session_.project().shots.size() || (shot == shot_ && !on_reel_))
+        return;
+    shot_ = shot;
+    if (step().about == StepInfo::About::reel)
+        return set_step(steps_[shot_step_].key);
+    on_reel_ = false;
+    selection_ = {};
+    playhead_ = FrameIndex(0);
+    forget_page();
     Q_EMIT shot_changed();
     Q_EMIT selection_changed();
     Q_EMIT playhead_changed();
@@ -145,11 +203,10 @@ void Viewing::follow_project()
     const auto& shots = session_.project().shots;
     shot_ =
         ShotIndex(std::clamp<std::int64_t>(shot_.value, 0, std::max<std::int64_t>(0, std::int64_t(shots.size()) - 1)));
-    seen_ = shots.empty() ? nullptr : shots[shot_.at()];
-    timeline_.reset();
-    film_.reset();
+    forget_page();
+    const ShotPtr seen = shot_ptr();
     Selection kept = selection_;
-    kept.limit(seen_ ? std::int64_t(seen_->photos.size()) : 0);
+    kept.limit(seen ? std::int64_t(seen->photos.size()) : 0);
     const bool selection_differs = !(kept == selection_);
     selection_ = kept;
     playhead_ = std::clamp(playhead_, FrameIndex(0), FrameIndex(std::max<std::int64_t>(0, schedule().frames() - 1)));

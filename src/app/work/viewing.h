@@ -1,4 +1,5 @@
 #pragma once
+#include "app/work/reel_page.h"
 #include "app/work/selection.h"
 #include "app/work/session.h"
 #include "core/time/timecode.h"
@@ -19,6 +20,12 @@ struct StepInfo
     const char* key;    ///< as its folder
     bool tiles = false; ///< the Sheet shows all photos as even tiles, and the picture each in its own shape; else it is
                         ///< about the film
+    enum class About
+    {
+        shot,
+        reel,
+        either ///< whatever was looked at before
+    } about = About::shot;
 };
 
 /// What is being looked at: step, shot, selection, the frame under the player. Never part of the project.
@@ -32,14 +39,22 @@ public:
     [[nodiscard]] const StepInfo& step() const { return steps_[step_]; }
     [[nodiscard]] std::size_t step_index() const { return step_; }
     [[nodiscard]] bool is_step(std::string_view key) const { return key == step().key; }
+    /// The one looked at, or, on the Reel, the one looked at before.
     [[nodiscard]] ShotIndex shot_index() const { return shot_; }
+    /// Whether the Reel is looked at; then shot() is a made-up one of all its photos, and not to be edited.
+    [[nodiscard]] bool on_reel() const { return on_reel_; }
+    /// Null where a shot is looked at.
+    [[nodiscard]] const ReelPage* reel() const;
     /// None while the project has no shots.
-    [[nodiscard]] const Shot* shot() const;
+    [[nodiscard]] const Shot* shot() const { return shot_ptr().get(); }
+    [[nodiscard]] ShotPtr shot_ptr() const;
     /// Of the shot looked at, with what the kept range leaves out; kept until shot or rate change.
     [[nodiscard]] const DisplayTimeline& timeline() const;
     [[nodiscard]] const Schedule& schedule() const { return timeline().schedule; }
     /// The same as what is played and shown; none while there is no shot.
     [[nodiscard]] const Timeline* film() const;
+    /// A photo as the frame under the player would show it: on the Reel, as its own first frame does.
+    [[nodiscard]] FrameRequest photo_in_frame(PhotoIndex photo, cv::Size size) const;
     /// How many frames are exported.
     [[nodiscard]] std::int64_t film_frames() const { return timeline().kept_end - timeline().kept_begin; }
     [[nodiscard]] const Selection& selection() const { return selection_; }
@@ -57,7 +72,10 @@ public:
     [[nodiscard]] QString length_text(std::int64_t frames) const;
 
     void set_step(std::string_view key); ///< nothing where there is none
+    /// Leaves the Reel, where that is looked at.
     void set_shot(ShotIndex shot);
+    /// Goes to the step that is about it, unless the one in view is about either.
+    void show_reel();
     void set_selection(const Selection& selection);
     void set_playhead(FrameIndex frame);
     /// Moves the player to the photo's first frame.
@@ -74,6 +92,8 @@ Q_SIGNALS:
 
 private:
     void follow_project();
+    void look_at(bool reel);
+    void forget_page();
 
     Session& session_;
     std::vector<StepInfo> steps_;
@@ -81,9 +101,11 @@ private:
     ShotIndex shot_;
     Selection selection_;
     FrameIndex playhead_;
-    ShotPtr seen_; ///< the shot as it was when the schedule was made
+    bool on_reel_ = false;
+    std::size_t shot_step_ = 0; ///< the last one that was about a shot
+    mutable std::optional<ReelPage> reel_;
     mutable std::optional<DisplayTimeline> timeline_;
-    mutable std::unique_ptr<ShotTimeline> film_;
+    mutable std::unique_ptr<ShotTimeline> film_; ///< of a shot
     Counting counting_ = Counting::clock;
 };
 

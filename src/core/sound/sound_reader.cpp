@@ -82,15 +82,16 @@ public:
         if (rate_ < 1 || rate_ > 1'000'000)
             fail("it has no rate", file_);
         step_ = rate_ / std::gcd(rate_, sound_rate);
-        bool pictures = false;
+        const AVStream* pictures = nullptr;
         for (unsigned i = 0; i < format_->nb_streams; ++i) {
             const AVStream& s = *format_->streams[i];
-            pictures = pictures || (s.codecpar->codec_type == AVMEDIA_TYPE_VIDEO &&
-                                    (s.disposition & AV_DISPOSITION_ATTACHED_PIC) == 0);
+            if (!pictures && s.codecpar->codec_type == AVMEDIA_TYPE_VIDEO && s.start_time != AV_NOPTS_VALUE &&
+                (s.disposition & AV_DISPOSITION_ATTACHED_PIC) == 0)
+                pictures = &s;
             format_->streams[i]->discard = int(i) == index_ ? AVDISCARD_DEFAULT : AVDISCARD_ALL;
         }
-        if (pictures && format_->start_time != AV_NOPTS_VALUE) // it lies against the pictures
-            zero_ = av_rescale_q(format_->start_time, {1, AV_TIME_BASE}, stream().time_base);
+        if (pictures) // it lies against them
+            zero_ = av_rescale_q(pictures->start_time, pictures->time_base, stream().time_base);
         else if (stream().start_time != AV_NOPTS_VALUE)
             zero_ = stream().start_time;
         // Where a file counts coarser than its samples, only its start says where a sample is.

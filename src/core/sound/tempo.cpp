@@ -14,7 +14,8 @@ std::vector<float> at_tempo(std::span<const float> pairs, Fraction tempo, const 
     const std::size_t n = pairs.size() / sound_sides;
     const auto wanted = std::size_t(std::max<std::int64_t>(1, (Fraction(std::int64_t(n)) / tempo).rounded()));
     RubberBandStretcher stretcher(sound_rate, sound_sides,
-                                  RubberBandStretcher::OptionProcessOffline | RubberBandStretcher::OptionThreadingNever |
+                                  RubberBandStretcher::OptionProcessOffline | RubberBandStretcher::OptionEngineFiner |
+                                      RubberBandStretcher::OptionThreadingNever |
                                       RubberBandStretcher::OptionChannelsTogether,
                                   1 / tempo.approx());
     stretcher.setExpectedInputDuration(n);

@@ -272,7 +272,8 @@ const Preset& ExportBench::base_preset() const
 std::optional<ExportOrder> ExportBench::order() const
 {
     ExportOrder o;
-    if (viewing_.shot())
+    o.reel = viewing_.on_reel();
+    if (viewing_.shot() && !o.reel)
         o.shot = viewing_.shot()->id;
     o.file = from_qt(file_->text().trimmed());
     o.preset = base_preset();
@@ -331,7 +332,7 @@ QString ExportBench::proposed_file() const
     const auto own = data_folder().native() + '/';
     if (!session_.file().empty() && !session_.file().native().starts_with(own))
         folder = to_qt(session_.file().parent_path());
-    QString name = shot ? QString::fromStdString(shot->name) : tr("film");
+    QString name = viewing_.on_reel() ? session_.name() : shot ? QString::fromStdString(shot->name) : tr("film");
     name.replace(QLatin1Char('/'), QLatin1Char('-'));
     if (format_of(base_preset()).stills())
         name += QStringLiteral("_%04d");

@@ -43,7 +43,7 @@ private:
 const StepModule& export_module()
 {
     static const StepModule module{
-        {"export"},
+        {.key = "export", .about = StepInfo::About::either},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Export"),
         [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ExportPage>(s); }};
     return module;

@@ -2,7 +2,6 @@
 
 #include "core/project/with_shot.h"
 #include "core/sound/sound_mix.h"
-#include "core/timeline/reel_timeline.h"
 
 #include <algorithm>
 #include <cmath>
@@ -220,10 +219,14 @@ Project cross_fade(const Project& project, SoundId a, SoundId b)
     });
 }
 
+std::int64_t reel_sound_frames(const Project& project)
+{
+    return (sound_length(project.reel.sound).value * project.delivered_at.value()).rounded();
+}
+
 ReelLengths reel_lengths(const Project& project)
 {
-    return {reel_of(project)->frames(),
-            (sound_length(project.reel.sound).value * project.delivered_at.value()).rounded()};
+    return {reel_of(project)->frames(), reel_sound_frames(project)};
 }
 
 namespace {
@@ -415,6 +418,26 @@ Project holds_to_beats(const Project& project, ShotIndex shot, PhotoIndex first,
                                               : Hold(Seconds{frames / project.delivered_at.value()});
         }
     });
+}
+
+Project film_to_beats(const Project& project, const ReelPart& part)
+{
+    const auto shot = project.find_shot(part.item.shot);
+    if (!shot || part.page->film.spans().empty())
+        return project;
+    const Schedule film = schedule_of(project, project.shot(*shot)); // as the shot has it, whatever is kept of it here
+    std::vector<std::int64_t> beats;
+    const auto first = part.page->schedule.photo_at(part.page_frame(part.frames.begin));
+    const auto last = part.page->schedule.photo_at(part.page_frame(part.frames.end - 1));
+    const auto at = film.span_of(first);
+    if (!at)
+        return project;
+    const FrameIndex begin = film.spans()[*at].begin;
+    for (const Seconds beat : project.reel.sound.beats) {
+        const std::int64_t f = (beat.value * project.delivered_at.value()).rounded() - part.frames.begin.value;
+        beats.push_back(begin.value + (Fraction(f) * part.item.speed).rounded());
+    }
+    return holds_to_beats(project, *shot, std::min(first, last), std::max(first, last), beats);
 }
 
 }

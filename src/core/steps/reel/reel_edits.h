@@ -1,5 +1,6 @@
 #pragma once
 #include "core/project/reel_items.h"
+#include "core/timeline/reel_timeline.h"
 
 #include <functional>
 #include <optional>
@@ -44,6 +45,8 @@ struct ReelLengths
     [[nodiscard]] std::int64_t picture_longer_by() const { return picture - sound; }
 };
 ReelLengths reel_lengths(const Project& project);
+/// Of the sound alone.
+std::int64_t reel_sound_frames(const Project& project);
 
 /// What brings picture and sound to one length.
 enum class LengthRemedy
@@ -67,5 +70,8 @@ Project cuts_to_beats(const Project& project);
 /// before. beats: frames of the shot's film.
 Project holds_to_beats(const Project& project, ShotIndex shot, PhotoIndex first, PhotoIndex last,
                        std::span<const std::int64_t> beats);
+
+/// The same for all that this part of the Reel shows of its shot, with the beats that lie in it.
+Project film_to_beats(const Project& project, const ReelPart& part);
 
 }

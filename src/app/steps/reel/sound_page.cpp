@@ -1,0 +1,75 @@
+#include "app/sheet/reel_rows.h"
+#include "app/steps/reel/sound_bench.h"
+#include "app/steps/step_page.h"
+
+namespace frenlo::app {
+
+namespace {
+
+/// The Reel's sound as the window sees it.
+class SoundPage : public StepPage
+{
+public:
+    explicit SoundPage(const Services& s)
+        : session_(s.session), controller_(s.background, s.session),
+          bench_(new SoundBench(s.session, s.viewing, controller_)), rows_(s.session, s.viewing, s.waveforms)
+    {
+        connect(&s.session, &Session::changed, this, &StepPage::route_changed);
+        connect(bench_, &SoundBench::told, this, &StepPage::told);
+    }
+
+    [[nodiscard]] QWidget* bench() override { return bench_; }
+    [[nodiscard]] QString page_name() const override { return SoundBench::tr("Sound"); }
+    [[nodiscard]] RowMeter* row_meter() override { return &rows_; }
+
+    [[nodiscard]] RouteState route_state() const override
+    {
+        const Soundtrack& track = session_.project().reel.sound;
+        if (track.sounds.empty())
+            return {SoundBench::tr("no sound")};
+        std::error_code ec;
+        for (const Sound& s : track.sounds)
+            if (!s.muted && !std::filesystem::exists(s.file, ec))
+                return {SoundBench::tr("a sound is not there"), true, true};
+        return {SoundBench::tr("%n sound(s)", nullptr, int(track.sounds.size())), true};
+    }
+
+    [[nodiscard]] std::vector<StepKey> keys() override
+    {
+        return {{.keys = {Qt::Key_Delete}, .press = [this] { bench_->take_out(); }},
+                {.keys = {Qt::Key_S}, .press = [this] { bench_->split(); }},
+                {.keys = {Qt::Key_T}, .press = [this] { bench_->tap(); }}};
+    }
+    [[nodiscard]] std::vector<KeyHelp> key_help() const override
+    {
+        return {{SoundBench::tr("S"), SoundBench::tr("In Sound: split the sound in hand at the frame under the player")},
+                {SoundBench::tr("T"), SoundBench::tr("In Sound: a beat at the frame under the player, also while it plays")},
+                {SoundBench::tr("Delete"), SoundBench::tr("In Sound: take the sound in hand out")}};
+    }
+    bool end_what_goes_on() override
+    {
+        if (!controller_.busy())
+            return false;
+        controller_.stop();
+        return true;
+    }
+
+private:
+    Session& session_;
+    SoundController controller_;
+    SoundBench* bench_;
+    ReelRows rows_;
+};
+
+}
+
+const StepModule& sound_module()
+{
+    static const StepModule module{
+        {.key = "sound", .about = StepInfo::About::reel},
+        QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Reel"),
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SoundPage>(s); }};
+    return module;
+}
+
+}

@@ -1,0 +1,259 @@
+// The Reel by mouse and keys, on the real window with real files; what is exported is read by FFmpeg's own programs.
+#include "app/sheet/sheet_view.h"
+#include "app/work/sound_player.h"
+#include "core/sound/sound_reader.h"
+#include "core/steps/reel/bring_sound_in.h"
+#include "core/steps/reel/reel_edits.h"
+#include "core/timeline/reel_timeline.h"
+#include "tests/app/person.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QTabBar>
+#include <QTreeWidget>
+
+#include <cmath>
+#include <fstream>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+QString q(const char* text)
+{
+    return QString::fromUtf8(text);
+}
+
+const Reel& reel(Person& p)
+{
+    return p.window().session().project().reel;
+}
+
+std::vector<std::string> films(Person& p)
+{
+    std::vector<std::string> names;
+    for (const ReelPart& part : reel_of(p.window().session().project())->parts())
+        names.push_back(part.shot->name);
+    return names;
+}
+
+/// Three shots of 12 photos, a photo a frame each.
+void bring_in_three(Person& p)
+{
+    for (const char* name : {"one", "two", "three"}) {
+        write_run(p.folder() / name, name, 12, {96, 64});
+        p.bring_in(p.folder() / name);
+    }
+    for (int shot = 0; shot < 3; ++shot) {
+        p.window().viewing().set_shot(ShotIndex(shot));
+        p.window().viewing().set_step("pace");
+        p.window().viewing().set_selection({});
+        p.key(Qt::Key_1);
+    }
+}
+
+/// A tone, 16 bit: seconds long.
+std::filesystem::path tone(const std::filesystem::path& file, int seconds)
+{
+    output_of("ffmpeg -v error -y -f lavfi -i sine=440:r=48000:d=" + std::to_string(seconds) + ' ' + quoted(file));
+    return file;
+}
+
+}
+
+TEST_CASE("Three shots and a card become a Reel: ordered, joined, used twice, exported, undone")
+{
+    Person p;
+    bring_in_three(p);
+    p.window().viewing().set_step("card");
+    p.click(q("Title"));
+    REQUIRE(p.window().session().project().shots.size() == 4);
+    const Reel before = reel(p);
+
+    // The last tab of the Sheet and the station open each other.
+    auto* tabs = p.find<QTabBar>(q("Shots"));
+    tabs->setCurrentIndex(tabs->count() - 1);
+    CHECK(p.window().viewing().on_reel());
+    CHECK(p.window().viewing().is_step("reel"));
+    tabs->setCurrentIndex(1);
+    CHECK_FALSE(p.window().viewing().on_reel());
+    CHECK(p.window().viewing().is_step("card"));
+    p.click(q("Reel"));
+    CHECK(tabs->currentIndex() == tabs->count() - 1);
+    CHECK(films(p).size() == 4);
+    const std::int64_t frames = p.window().viewing().film_frames();
+    CHECK(frames == reel_of(p.window().session().project())->frames());
+
+    // Up with the keys, once more with the button, a dissolve of twelve frames.
+    auto* list = p.find<QTreeWidget>(q("Films of the Reel"));
+    const auto order = films(p);
+    list->setCurrentItem(list->topLevelItem(1));
+    p.window().viewing(); // the list has the film in hand; the keys are the window's
+    p.key(Qt::Key_Up, Qt::AltModifier);
+    CHECK(films(p)[0] == order[1]);
+    p.choose(q("Shot to add"), q("three"));
+    p.click(q("Add"));
+    CHECK(films(p).size() == 5);
+    CHECK(std::count(reel(p).items.begin(), reel(p).items.end(), ReelItem{}) == 0);
+    list->setCurrentItem(list->topLevelItem(0));
+    p.choose(q("How it goes over into the next"), q("dissolve"));
+    p.type_into(q("Length of the join"), q("8 f"));
+    REQUIRE(reel(p).items.size() == 5);
+    CHECK(reel(p).items[0].join.kind == JoinKind::dissolve);
+    CHECK(reel(p).items[0].join.length == Seconds{Fraction(8, 24)});
+    p.type_into(q("Speed"), q("1/2"));
+    CHECK(reel(p).items[0].speed == Fraction(1, 2));
+    p.type_into(q("Speed"), q("fast"));
+    CHECK(reel(p).items[0].speed == Fraction(1, 2));
+    p.window().viewing().set_playhead(FrameIndex(4));
+    p.type_into(q("Chapter"), q("It begins"));
+    REQUIRE(reel(p).markers.size() == 1);
+    CHECK(reel(p).markers[0].at == Seconds{Fraction(4, 24)});
+
+    // The frame under the player is a mix of two films while one goes over into the other.
+    const auto film = reel_of(p.window().session().project());
+    const FrameRange join = film->parts()[0].join;
+    REQUIRE(join.frames() == 8);
+    CHECK(film->frame(join.begin + 3, {.size = {96, 64}}).parts.size() == 2);
+    p.window().viewing().set_playhead(join.begin + 3);
+    p.wait_for_pictures();
+
+    // A press below the photos scrubs; it cannot pull a hold.
+    const auto holds = p.window().session().project().shot(ShotIndex(0)).photos[0].hold;
+    const QRect at = p.window().sheet().frame_in_view(FrameIndex(2));
+    p.drag_on_sheet({at.right() - 1, at.center().y()}, {at.right() + 60, at.center().y()});
+    CHECK(p.window().session().project().shot(ShotIndex(0)).photos[0].hold == holds);
+
+    // What is looked at is what is exported.
+    p.click(q("Export"));
+    CHECK(p.window().viewing().on_reel());
+    p.export_film(p.folder() / "out" / "reel.mp4");
+    CHECK(output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
+                    quoted(p.folder() / "out" / "reel.mp4")) == std::to_string(film->frames()) + "\n");
+    CHECK(output_of("ffprobe -v error -show_chapters -of csv " + quoted(p.folder() / "out" / "reel.mp4")).find(
+              "It begins") != std::string::npos);
+
+    while (!(reel(p) == before))
+        p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(films(p) == order);
+}
+
+TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the picture's length, and written with it")
+{
+    Person p;
+    bring_in_three(p);
+    const auto sound = tone(p.folder() / "tone.wav", 4);
+    p.click(q("Reel"));
+    p.click(q("Sound"));
+    REQUIRE(p.window().viewing().is_step("sound"));
+    CHECK(p.find<QLabel>(q("Picture against sound"))->text() == q("no sound yet"));
+    p.window().session().apply(
+        [&](const Project& project) { return add_sound(project, whole_sound(sound, {}, {})); }, q("Add a sound"));
+    REQUIRE(reel(p).sound.sounds.size() == 1); // 96 frames under 36
+    CHECK_THAT(p.find<QLabel>(q("Picture against sound"))->text().toStdString(), Catch::Contains("60 frames"));
+
+    p.type_into(q("From, in the file"), q("1 s"));
+    p.type_into(q("To, in the file"), q("2 s"));
+    CHECK(reel(p).sound.sounds[0].length() == Seconds{Fraction(1)});
+    p.type_into(q("To, in the file"), q("3.5 s"));
+    p.type_into(q("Fade out"), q("12 f"));
+    CHECK(reel(p).sound.sounds[0].fade_out == Seconds{Fraction(1, 2)});
+    p.window().viewing().set_playhead(FrameIndex(24));
+    p.window().sheet().setFocus();
+    p.key(Qt::Key_S);
+    REQUIRE(reel(p).sound.sounds.size() == 2);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    p.key(Qt::Key_T);
+    REQUIRE(reel(p).sound.beats.size() == 1);
+    CHECK(reel(p).sound.beats[0] == Seconds{Fraction(1)});
+    p.type_into(q("Word here"), q("oh"));
+    REQUIRE(reel(p).sound.words.size() == 1);
+
+    p.click(q("Hold the last")); // the sound is 60 frames, the picture 36
+    CHECK(reel_lengths(p.window().session().project()).picture == 60);
+    CHECK(p.window().viewing().film_frames() == 60);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    p.click(q("Cut the sound"));
+    CHECK(reel_lengths(p.window().session().project()).picture_longer_by() == 0);
+    p.click(q("Measure"));
+    p.wait_until([&] { return p.find<QLabel>(q("Loudness"))->text().contains(q("LUFS")); }, q("loudness is measured"));
+    p.click(q("Bring to it"));
+    CHECK(reel(p).sound.loudness == -16.0);
+
+    p.click(q("Export"));
+    p.export_film(p.folder() / "out" / "reel.mov");
+    const auto file = p.folder() / "out" / "reel.mov";
+    const std::string streams = output_of("ffprobe -v error -show_entries stream=codec_type,duration -of csv=p=0 " + quoted(file));
+    CHECK_THAT(streams, Catch::Contains("audio"));
+    CHECK(SoundReader(file).counted_length({}).value.approx() == Approx(1.5).margin(0.05)); // 36 frames
+}
+
+TEST_CASE("While sound is heard it keeps the time of the picture")
+{
+    Person p;
+    bring_in_three(p);
+    p.window().session().apply(
+        [&](const Project& project) { return add_sound(project, whole_sound(tone(p.folder() / "t.wav", 3), {}, {})); },
+        q("Add a sound"));
+    p.click(q("Reel"));
+    p.wait_for_pictures();
+    auto& player = p.window().player();
+    player.set_loop(false);
+    p.window().viewing().set_playhead(FrameIndex(0));
+    player.play();
+    p.wait_until([&] { return !player.playing(); }, q("the Reel is over"));
+    CHECK(p.window().viewing().playhead() == FrameIndex(35));
+    CHECK(player.timing().frames() > 0);
+}
+
+namespace {
+
+/// Hears as fast as it is told to.
+class HandMadeOutput : public app::SoundOutput
+{
+public:
+    explicit HandMadeOutput(std::vector<float>& all, std::int64_t& heard) : all_(all), heard_(heard) {}
+    std::int64_t room() override { return heard_ + 9'600 - std::int64_t(all_.size()) / 2; }
+    void write(std::span<const float> pairs) override { all_.insert(all_.end(), pairs.begin(), pairs.end()); }
+    std::int64_t heard() override { return std::min(heard_, std::int64_t(all_.size()) / 2); }
+
+private:
+    std::vector<float>& all_;
+    std::int64_t& heard_;
+};
+
+}
+
+TEST_CASE("What is played is the mix from the frame under the player on, round and round, and the clock is what was heard")
+{
+    Person p;
+    Soundtrack track;
+    track.sounds = {whole_sound(tone(p.folder() / "t.wav", 2), {}, {})};
+    std::vector<float> all;
+    std::int64_t heard = 0;
+    app::SoundPlayer player([&] { return std::make_unique<HandMadeOutput>(all, heard); });
+    CHECK_FALSE(player.start({{}, {Fraction(1)}, {}, false})); // nothing to hear
+    CHECK_FALSE(player.now_ns());
+    player.set_track(track);
+    REQUIRE(player.start({{Fraction(1, 4)}, {Fraction(1)}, {Fraction(1, 2)}, true}));
+    p.wait_until([&] { return all.size() == 2 * 9'600; }, q("it reads ahead"));
+    CHECK(player.now_ns() == 0);
+    heard = 36'000; // half a second to the end, and a quarter of the way again
+    p.wait_until([&] { return all.size() == 2 * 45'600; }, q("it goes on"));
+    CHECK(player.now_ns() == 750'000'000);
+    std::vector<float> truth(2 * 24'000);
+    SoundReader reader(p.folder() / "t.wav");
+    reader.read(24'000, truth);
+    for (std::size_t i = 0; i < truth.size(); i += 501)
+        CHECK(all[i] == Approx(truth[i]).margin(1e-5));
+    reader.read(12'000, truth);
+    for (std::size_t i = 0; i + 2 * 24'000 < all.size() && i < truth.size(); i += 501)
+        CHECK(all[i + 2 * 24'000] == Approx(truth[i]).margin(1e-5));
+    player.stop();
+    CHECK_FALSE(player.now_ns());
+}
