@@ -98,7 +98,7 @@ TEST_CASE("a key means what the step in view says, and in a field it is typed", 
     p.click_photo(2);
     p.key(Qt::Key_4);
     CHECK(shot_of(p).photos[1].hold == Hold(Frames{4}));
-    p.key(Qt::Key_6, Qt::ControlModifier); // Export
+    p.key(Qt::Key_7, Qt::ControlModifier); // Export
     auto* file = p.find<QLineEdit>(q("File"));
     file->setFocus();
     file->clear();
@@ -236,7 +236,7 @@ TEST_CASE("Stop ends what is measured, exported or looked for, and the project i
     CHECK(p.window().session().project() == before);
     CHECK(p.window().findChild<app::NoticeBar*>()->text().isEmpty()); // who stops it need not be told
 
-    p.key(Qt::Key_6, Qt::ControlModifier);
+    p.key(Qt::Key_7, Qt::ControlModifier);
     p.type_into(q("File"), app::to_qt(p.folder() / "film.mp4"));
     p.wait_until([&] { return p.find<QAbstractButton>(q("Export the film"))->isEnabled(); }, q("the plan"));
     p.click(q("Export the film"));

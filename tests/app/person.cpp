@@ -203,7 +203,7 @@ void Person::wait_for_pictures()
 
 void Person::export_film(const std::filesystem::path& file)
 {
-    key(Qt::Key_6, Qt::ControlModifier);
+    key(Qt::Key_7, Qt::ControlModifier);
     type_into(QStringLiteral("File"), app::to_qt(file));
     wait_until(
         [&] { return find<QLabel>(QStringLiteral("What will be written"))->text().contains(QStringLiteral("frames")); },

@@ -93,7 +93,6 @@ TEST_CASE("Three shots and a card become a Reel: ordered, joined, used twice, ex
     auto* list = p.find<QTreeWidget>(q("Films of the Reel"));
     const auto order = films(p);
     list->setCurrentItem(list->topLevelItem(1));
-    p.window().viewing(); // the list has the film in hand; the keys are the window's
     p.key(Qt::Key_Up, Qt::AltModifier);
     CHECK(films(p)[0] == order[1]);
     p.choose(q("Shot to add"), q("three"));
@@ -125,7 +124,7 @@ TEST_CASE("Three shots and a card become a Reel: ordered, joined, used twice, ex
 
     // A press below the photos scrubs; it cannot pull a hold.
     const auto holds = p.window().session().project().shot(ShotIndex(0)).photos[0].hold;
-    const QRect at = p.window().sheet().frame_in_view(FrameIndex(2));
+    const QRect at = p.find<app::SheetView>(q("Sheet"))->frame_in_view(FrameIndex(2));
     p.drag_on_sheet({at.right() - 1, at.center().y()}, {at.right() + 60, at.center().y()});
     CHECK(p.window().session().project().shot(ShotIndex(0)).photos[0].hold == holds);
 
@@ -164,7 +163,7 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     p.type_into(q("Fade out"), q("12 f"));
     CHECK(reel(p).sound.sounds[0].fade_out == Seconds{Fraction(1, 2)});
     p.window().viewing().set_playhead(FrameIndex(24));
-    p.window().sheet().setFocus();
+    p.find<app::SheetView>(q("Sheet"))->setFocus();
     p.key(Qt::Key_S);
     REQUIRE(reel(p).sound.sounds.size() == 2);
     p.key(Qt::Key_Z, Qt::ControlModifier);

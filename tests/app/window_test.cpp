@@ -47,7 +47,7 @@ std::string notice(Person& p)
 
 void export_to(Person& p, const std::filesystem::path& file)
 {
-    p.key(Qt::Key_6, Qt::ControlModifier);
+    p.key(Qt::Key_7, Qt::ControlModifier);
     p.type_into(QStringLiteral("File"), app::to_qt(file));
     p.wait_until([&] { return text_of(p, "What will be written").contains(QStringLiteral("frames")); },
                  QStringLiteral("the plan"));
@@ -107,7 +107,7 @@ TEST_CASE("a loop is chosen and written", "[window]")
     Person p;
     write_run(p.folder() / "s", "s", 4, {80, 60});
     p.bring_in(p.folder() / "s");
-    p.key(Qt::Key_6, Qt::ControlModifier);
+    p.key(Qt::Key_7, Qt::ControlModifier);
     p.choose(QStringLiteral("Format"), QStringLiteral("Loop, 1000 pixels (.gif)"));
     CHECK(p.sees(QStringLiteral("Colours")));
     CHECK_FALSE(p.sees(QStringLiteral("Quality"))); // a control that does nothing is not shown
@@ -124,7 +124,7 @@ TEST_CASE("what lies under a name already is asked about, with a free name besid
     write_run(p.folder() / "s", "s", 3, {64, 48});
     p.bring_in(p.folder() / "s");
     write_bytes(p.folder() / "f.mp4", "somebody's film");
-    p.key(Qt::Key_6, Qt::ControlModifier);
+    p.key(Qt::Key_7, Qt::ControlModifier);
     p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
     p.wait_until(
         [&] {
@@ -161,7 +161,7 @@ TEST_CASE("photos are decoded before the export needs them, and what cannot be r
     std::fill_n(bytes.begin() + std::ptrdiff_t(bytes.size() / 2), 600, '\0'); // head and end as they should be
     write_bytes(p.folder() / "s" / "s_0004.jpg", bytes);
     p.bring_in(p.folder() / "s");
-    p.key(Qt::Key_6, Qt::ControlModifier);
+    p.key(Qt::Key_7, Qt::ControlModifier);
     p.wait_until(
         [&] {
             return p.sees(QStringLiteral("Notes on the export")) &&
@@ -352,7 +352,7 @@ TEST_CASE("an export that meets a bad photo says which, and can hold the one bef
     p.bring_in(p.folder() / "s");
     p.wait_for_pictures();
     std::filesystem::remove(p.folder() / "s" / "s_0003.jpg");
-    p.key(Qt::Key_6, Qt::ControlModifier);
+    p.key(Qt::Key_7, Qt::ControlModifier);
     p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
     p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("the plan"));
     p.click(QStringLiteral("Export the film"));
