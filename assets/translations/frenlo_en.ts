@@ -407,6 +407,23 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::ReelBench</name>
+        <message numerus="yes">
+            <source> · and %n more</source>
+            <translation>
+                <numerusform> · and %n more</numerusform>
+                <numerusform> · and %n more</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n film(s)</source>
+            <translation>
+                <numerusform>%n film</numerusform>
+                <numerusform>%n films</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::Session</name>
         <message numerus="yes">
             <source>And %n more.</source>
@@ -432,6 +449,13 @@
                 <numerusform>&lt;b&gt;%n photos&lt;/b&gt; selected · %1</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n film(s)</source>
+            <translation>
+                <numerusform>%n film</numerusform>
+                <numerusform>%n films</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::SortPage</name>
@@ -450,6 +474,23 @@
             <translation>
                 <numerusform>Make %n shot</numerusform>
                 <numerusform>Make %n shots</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SoundBench</name>
+        <message numerus="yes">
+            <source>%n frame(s)</source>
+            <translation>
+                <numerusform>%n frame</numerusform>
+                <numerusform>%n frames</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n sound(s)</source>
+            <translation>
+                <numerusform>%n sound</numerusform>
+                <numerusform>%n sounds</numerusform>
             </translation>
         </message>
     </context>

@@ -148,6 +148,7 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     bring_in_three(p);
     const auto sound = tone(p.folder() / "tone.wav", 4);
     p.click(q("Reel"));
+    p.wait_for_pictures(); // the row of the station's pages is there
     p.click(q("Sound"));
     REQUIRE(p.window().viewing().is_step("sound"));
     CHECK(p.find<QLabel>(q("Picture against sound"))->text() == q("no sound yet"));
@@ -185,8 +186,8 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     CHECK(reel(p).sound.loudness == -16.0);
 
     p.click(q("Export"));
-    p.export_film(p.folder() / "out" / "reel.mov");
-    const auto file = p.folder() / "out" / "reel.mov";
+    p.export_film(p.folder() / "out" / "reel.mp4");
+    const auto file = p.folder() / "out" / "reel.mp4";
     const std::string streams = output_of("ffprobe -v error -show_entries stream=codec_type,duration -of csv=p=0 " + quoted(file));
     CHECK_THAT(streams, Catch::Contains("audio"));
     CHECK(SoundReader(file).counted_length({}).value.approx() == Approx(1.5).margin(0.05)); // 36 frames
