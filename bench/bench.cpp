@@ -1,5 +1,5 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
-// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips]: all of them when
+// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips] [reel]: all of them when
 // none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
@@ -90,6 +90,8 @@ int main(int argc, char** argv)
     }
     if (wanted("clips"))
         bench::bench_clips();
+    if (wanted("reel"))
+        bench::bench_reel();
     if (wanted("light"))
         bench::bench_light(quick);
     if (wanted("light-time")) {

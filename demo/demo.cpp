@@ -99,8 +99,10 @@ Project dressed(Project project)
 Project with_reel(Project project, const fs::path& folder, const Job& job)
 {
     const fs::path tune = folder / "Sound" / "harbour morning.wav", gull = folder / "Sound" / "gull.wav";
-    write_tune(tune);
-    write_gull(gull);
+    if (!fs::exists(tune)) // else of an earlier time
+        write_tune(tune);
+    if (!fs::exists(gull))
+        write_gull(gull);
     const auto items = reel_items(project);
     for (const std::size_t i : {0, 1})
         project = change_reel_item(project, items[i].id, [&](ReelItem& item) {

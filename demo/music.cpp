@@ -1,13 +1,12 @@
 #include "demo/music.h"
 
-#include "core/base/atomic_file.h"
+#include "core/sound/wav.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <cstdint>
 #include <numbers>
-#include <string>
 #include <vector>
 
 namespace frenlo::demo {
@@ -47,32 +46,6 @@ void wash(Samples& s, double level)
     }
 }
 
-/// 16 bit, one channel.
-void write(const std::filesystem::path& file, const Samples& samples)
-{
-    std::string bytes;
-    const auto number = [&](std::uint32_t n, int size) {
-        for (int i = 0; i < size; ++i)
-            bytes += char((n >> unsigned(8 * i)) & 255U);
-    };
-    const auto data = std::uint32_t(samples.size() * 2);
-    bytes += "RIFF";
-    number(36 + data, 4);
-    bytes += "WAVEfmt ";
-    number(16, 4);
-    number(1, 2);
-    number(1, 2);
-    number(rate, 4);
-    number(rate * 2, 4);
-    number(2, 2);
-    number(16, 2);
-    bytes += "data";
-    number(data, 4);
-    for (const float v : samples)
-        number(std::uint16_t(std::int16_t(std::lround(std::clamp(v, -1.0F, 1.0F) * 32'767))), 2);
-    write_whole_file(file, bytes);
-}
-
 }
 
 void write_tune(const std::filesystem::path& file)
@@ -87,7 +60,7 @@ void write_tune(const std::filesystem::path& file)
             pluck(s, double(i) * beat, hertz(melody[i] % 5 == 0 ? -12 : -5), 0.3);
     }
     wash(s, 0.5);
-    write(file, s);
+    write_new_wav(file, s, rate);
 }
 
 void write_gull(const std::filesystem::path& file)
@@ -100,7 +73,7 @@ void write_gull(const std::filesystem::path& file)
             s[std::size_t(at * rate) + i] +=
                 float(0.25 * std::sin(turn * pitch * t) * std::sin(std::numbers::pi * share));
         }
-    write(file, s);
+    write_new_wav(file, s, rate);
 }
 
 }

@@ -2,6 +2,7 @@
 #include "core/base/text.h"
 #include "core/command/output.h"
 #include "core/export/export.h"
+#include "core/export/export_list.h"
 #include "core/export/format.h"
 #include "core/export/join.h"
 #include "core/project/edits.h"
@@ -12,6 +13,8 @@
 #include <CLI/CLI.hpp>
 
 #include <algorithm>
+#include <array>
+#include <ctime>
 #include <iostream>
 
 namespace frenlo::cli {
@@ -23,8 +26,8 @@ namespace {
 struct ExportCall
 {
     std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format,
-                                                                  part;
-    int quality = 0, colours = 0, depth = 0;
+                                                                  part, max_bytes, list;
+    int quality = 0, colours = 0, depth = 0, times = 1;
     bool no_dither = false, dry_run = false, overwrite = false, reel = false;
 };
 
@@ -77,6 +80,24 @@ cv::Size size_option(const std::string& text)
     if (size.width == 0 && size.height == 0)
         throw WrongCall("\"" + text + "\" is not a size; 1920x1080, 1920x and x1080 are");
     return size;
+}
+
+/// "2MB", "1500kB", "800000".
+std::int64_t bytes_option(const std::string& text)
+{
+    std::string number = text;
+    std::int64_t unit = 1;
+    for (const auto& [name, size] : {std::pair("kB", 1'000LL), std::pair("KB", 1'000LL), std::pair("MB", 1'000'000LL),
+                                     std::pair("GB", 1'000'000'000LL), std::pair("B", 1LL)})
+        if (number.ends_with(name)) {
+            number.resize(number.size() - std::string_view(name).size());
+            unit = size;
+            break;
+        }
+    const auto n = parse_fraction(trimmed(number));
+    if (!n || *n * Fraction(unit) < Fraction(1'000))
+        throw WrongCall("\"" + text + "\" is no size of a file; 2MB and 1500kB are");
+    return (*n * Fraction(unit)).floor();
 }
 
 /// "3/8".
@@ -137,6 +158,8 @@ Preset chosen_preset(const ExportCall& call)
         preset.colours = call.colours;
     if (call.depth > 0)
         preset.depth = call.depth == 16 ? Depth::sixteen : Depth::eight;
+    if (!call.max_bytes.empty())
+        preset.most_bytes = bytes_option(call.max_bytes);
     if (call.no_dither)
         preset.dither = false;
     if (!call.palette.empty())
@@ -210,6 +233,7 @@ int export_shot(const ExportCall& call, const Context& context)
     order.overwrite = call.overwrite;
     if (!call.part.empty())
         order.part = part_option(call.part);
+    order.times = call.times;
     const ExportPlan plan = plan_export(loaded.project, order);
     std::vector<Problem> problems = loaded.problems;
     if (call.dry_run) {
@@ -231,6 +255,12 @@ int export_shot(const ExportCall& call, const Context& context)
         j["files"] = report.files;
         j["bytes"] = report.bytes;
         j["checked"] = report.checked;
+        for (const TriedSettings& t : report.tried)
+            j["tried"].push_back({{"quality", t.quality},
+                                  {"colours", t.colours},
+                                  {"width", t.size.width},
+                                  {"height", t.size.height},
+                                  {"bytes", t.bytes}});
         j["problems"] = problems_json(problems);
         print_json(j);
     } else {
@@ -241,6 +271,55 @@ int export_shot(const ExportCall& call, const Context& context)
         print_problems(problems);
     }
     return problems.empty() ? done : done_with_problems;
+}
+
+std::string today()
+{
+    const std::time_t now = std::time(nullptr);
+    std::tm local = {};
+    localtime_r(&now, &local);
+    std::array<char, 16> text{};
+    std::strftime(text.data(), text.size(), "%Y-%m-%d", &local);
+    return text.data();
+}
+
+Json listed_json(const ListedExport& e)
+{
+    return {{"file", json_path(e.file)}, {"state", word_of(e.state)}, {"bytes", e.bytes}, {"said", e.said}};
+}
+
+/// All that waits in a list; what became of each is written into it before the next begins.
+int export_list(const ExportCall& call, const Context& context)
+{
+    ExportList list = read_export_list(call.list);
+    if (!call.from.empty())
+        list.project = call.from;
+    if (list.project.empty())
+        throw WrongCall("the list names no project; name one before --list");
+    const LoadedProject loaded = load_project(list.project);
+    run_export_list(list, loaded.project, Originals(), today(), context.job(), [&](const ExportList& now) {
+        write_export_list(now, call.list);
+        for (const ListedExport& e : now.exports)
+            if (e.state == ListState::running && !context.json)
+                std::cerr << shown_path(e.file) << '\n';
+    });
+    Json j{{"exports", Json::array()}};
+    bool all = true;
+    for (const ListedExport& e : list.exports) {
+        all = all && e.state == ListState::done && e.said.empty();
+        j["exports"].push_back(listed_json(e));
+        if (!context.json)
+            std::cout << word_of(e.state) << "  " << shown_path(e.file)
+                      << (e.state == ListState::done ? ", " + shown_bytes(e.bytes) : std::string())
+                      << (e.said.empty() ? std::string() : "  " + e.said) << '\n';
+    }
+    if (context.json) {
+        j["problems"] = problems_json(loaded.problems);
+        print_json(j);
+    } else {
+        print_problems(loaded.problems);
+    }
+    return all && loaded.problems.empty() ? done : done_with_problems;
 }
 
 struct JoinCall
@@ -309,14 +388,19 @@ void add_export_commands(CLI::App& app, Run& run)
 {
     auto call = std::make_shared<ExportCall>();
     CLI::App* e = app.add_subcommand("export", "Write a film, a loop or numbered stills");
-    e->add_option("from", call->from, "A project, or a folder of photos")->required();
-    e->add_option("-o,--output", call->to, "The file; its ending chooses the format, name_%04d.png writes stills")
-        ->required();
+    e->add_option("from", call->from, "A project, or a folder of photos");
+    e->add_option("-o,--output", call->to, "The file; its ending chooses the format, name_%04d.png writes stills");
+    e->add_option("--list", call->list,
+                  "In place of all else: a list of exports as JSON, {\"project\":…,\"exports\":[{\"shot\":…,\"preset\":…,"
+                  "\"file\":\"{shot} {preset} {version}.mp4\"}]}; what is done in it is not done again");
     e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
     e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
     e->add_option("--part", call->part,
                   "3/8: the third of eight pieces, an exact share of the frames; join puts them together");
     e->add_option("--format", call->format, "One of the formats that 'frenlo-cli presets --json' names");
+    e->add_option("--max-bytes", call->max_bytes,
+                  "2MB: the best quality, colours and size that keep the file below it are found");
+    e->add_option("--times", call->times, "The film so often, one after another")->check(CLI::Range(1, most_times));
     e->add_option("--depth", call->depth, "Bits a channel, where the format has more than 8")
         ->check(CLI::IsMember({8, 16}));
     e->add_option("--size", call->size, "WxH pixels; Wx or xH lets the other side follow");
@@ -342,7 +426,11 @@ void add_export_commands(CLI::App& app, Run& run)
                 "Only say what would be written, how large it gets, whether there is room and whether each photo can "
                 "be read whole");
     e->add_flag("--reel", call->reel, "All shots of the Reel as one film, with its sound");
-    e->callback([call, &run] { run = [call](const Context& c) { return export_shot(*call, c); }; });
+    e->callback([call, &run] {
+        if (call->list.empty() && (call->from.empty() || call->to.empty()))
+            throw CLI::RequiredError(call->from.empty() ? "from" : "--output");
+        run = [call](const Context& c) { return call->list.empty() ? export_shot(*call, c) : export_list(*call, c); };
+    });
 
     auto joining = std::make_shared<JoinCall>();
     CLI::App* j =

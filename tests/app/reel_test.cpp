@@ -171,7 +171,11 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     p.key(Qt::Key_T);
     REQUIRE(reel(p).sound.beats.size() == 1);
     CHECK(reel(p).sound.beats[0] == Seconds{Fraction(1)});
-    p.type_into(q("Word here"), q("oh"));
+    auto* word = p.find<QComboBox>(q("Word here"));
+    word->setFocus();
+    word->lineEdit()->clear();
+    QTest::keyClicks(word->lineEdit(), q("oh"));
+    QTest::keyClick(word->lineEdit(), Qt::Key_Return);
     REQUIRE(reel(p).sound.words.size() == 1);
 
     p.click(q("Hold the last")); // the sound is 60 frames, the picture 36
@@ -209,6 +213,29 @@ TEST_CASE("While sound is heard it keeps the time of the picture")
     p.wait_until([&] { return !player.playing(); }, q("the Reel is over"));
     CHECK(p.window().viewing().playhead() == FrameIndex(35));
     CHECK(player.timing().frames() > 0);
+}
+
+TEST_CASE("A guide track is recorded while the Reel plays; a sound that is gone is found again")
+{
+    Person p;
+    bring_in_three(p);
+    p.window().session().save(p.folder() / "r.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, q("it is saved"));
+    p.click(q("Reel"));
+    p.wait_for_pictures();
+    p.click(q("Sound"));
+    p.window().viewing().set_playhead(FrameIndex(6));
+    p.click(q("Record…"));
+    p.wait_until([&] { return !p.window().player().playing(); }, q("the Reel is over"));
+    p.click(q("End recording"));
+    p.wait_until([&] { return reel(p).sound.sounds.size() == 1; }, q("the recording is there"));
+    const Sound guide = reel(p).sound.sounds[0];
+    CHECK(guide.file == p.folder() / "Guide.wav");
+    CHECK(guide.at == Seconds{Fraction(6, 24)});
+    CHECK(guide.file_length.value.approx() > 1.0); // 30 frames of 24
+    std::filesystem::rename(guide.file, p.folder() / "elsewhere.wav");
+    p.window().viewing().set_playhead(FrameIndex(0));
+    CHECK(p.sees(q("Where is it…")));
 }
 
 namespace {

@@ -358,3 +358,89 @@ TEST_CASE("stills in parts have the numbers of the whole, a loop has no parts", 
     order.part = FilmPart{6, 5};
     CHECK_THROWS_AS(plan_export(project, order), Failure);
 }
+
+namespace {
+
+/// Photos with detail that no encoder likes, some frames each.
+Project detailed(const fs::path& folder, int photos, cv::Size of)
+{
+    for (int i = 0; i < photos; ++i) {
+        cv::Mat m = painted(of, 70 + i), noise(of, CV_8UC3);
+        cv::theRNG().state = std::uint64_t(i) + 9;
+        cv::randn(noise, 0, 14);
+        cv::add(m, noise, m);
+        write_picture(folder / ("d_000" + std::to_string(i + 1) + ".png"), m);
+    }
+    const std::array<fs::path, 1> places{folder};
+    return add_scanned({}, scan(places, {}, {}), Hold(Frames{2}), Division::one_shot, "s");
+}
+
+}
+
+TEST_CASE("a size limit is kept, and no more is given away than it asks for", "[export][limit]")
+{
+    TempFolder t;
+    const Project p = detailed(t / "p", 6, {320, 240});
+    const std::string preset = GENERATE(std::string("film"), std::string("loop"), std::string("loop-webp"),
+                                        std::string("film-vp9"));
+    ExportOrder order;
+    order.preset = *find_preset(preset);
+    order.preset.long_side = 0;
+    order.file = t / ("free" + std::string(format_of(order.preset).ending()));
+    const std::uintmax_t free = run_export(p, order, Originals(), {}).bytes;
+    for (const double share : {0.7, 0.4, 0.15}) {
+        order.preset.most_bytes = std::int64_t(double(free) * share);
+        order.file = t / ("limited" + std::to_string(int(share * 100)) + std::string(format_of(order.preset).ending()));
+        const ExportReport report = run_export(p, order, Originals(), {});
+        CAPTURE(preset, share, free, report.bytes, report.tried.size());
+        CHECK(report.bytes == fs::file_size(order.file));
+        CHECK(report.bytes <= std::uintmax_t(*order.preset.most_bytes));
+        // One step of an encoder's quality is up to seven percent of a file, more than the aim of five.
+        CHECK(double(report.bytes) >= 0.93 * double(*order.preset.most_bytes));
+        CHECK(report.checked);
+        CHECK(report.tried.size() <= 12);
+        CHECK(report.tried.back().bytes == report.bytes);
+        CHECK(report.plan.size == report.tried.back().size);
+    }
+    // A limit that does not bind changes nothing; one that cannot be kept is said, and leaves nothing.
+    order.preset.most_bytes = std::int64_t(free) * 2;
+    order.file = t / ("wide" + std::string(format_of(order.preset).ending()));
+    const ExportReport same = run_export(p, order, Originals(), {});
+    CHECK(same.bytes == free);
+    CHECK(same.tried.size() == 1);
+    order.preset.most_bytes = 1'000;
+    order.file = t / ("none" + std::string(format_of(order.preset).ending()));
+    try { // some get as small as that
+        const std::uintmax_t bytes = run_export(p, order, Originals(), {}).bytes;
+        CHECK(bytes <= 1'000);
+    } catch (const Failure& failure) {
+        CHECK_THAT(failure.what(), Catch::Contains("does not get smaller"));
+        CHECK_FALSE(fs::exists(order.file));
+    }
+}
+
+TEST_CASE("a film is repeated until it is long enough, and what is too short or too long is said", "[export][limit]")
+{
+    TempFolder t;
+    const Project p = photos_in(t / "p", false, false, Rate(24)); // 12 frames
+    ExportOrder order;
+    order.preset = *find_preset("film");
+    order.preset.least_length = Seconds{Fraction(3, 2)};
+    order.file = t / "f.mp4";
+    const auto plan = plan_export(p, order);
+    REQUIRE(plan.problems.size() == 1);
+    CHECK_THAT(plan.problems[0].remedy, Catch::Contains("3 times"));
+    order.times = 3;
+    CHECK(plan_export(p, order).problems.empty());
+    const auto report = run_export(p, order, Originals(), {});
+    CHECK(report.plan.frames == 36);
+    CHECK(output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
+                    quoted(order.file)) == "36\n");
+    order.preset.longest_length = Seconds{Fraction(1)};
+    CHECK(plan_export(p, order).problems.size() == 2); // it is there already, too
+    // Of a part the numbers go on through all rounds.
+    order.preset = *find_preset("stills-png");
+    order.file = t / "n_%04d.png";
+    order.part = FilmPart{2, 2};
+    CHECK(plan_export(p, order).first_number == 19);
+}

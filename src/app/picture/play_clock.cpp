@@ -1,6 +1,7 @@
 #include "app/picture/play_clock.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace frenlo::app {
 
@@ -43,6 +44,14 @@ void TimingMeter::shown(std::int64_t count, std::int64_t late_ns)
     ++frames_;
     sum_ns_ += late_ns;
     worst_ns_ = std::max(worst_ns_, late_ns);
+    const auto step = std::clamp<std::int64_t>(late_ns / fine_ns, 0, std::int64_t(by_lateness_.size()) - 1);
+    ++by_lateness_[std::size_t(step)];
+}
+
+std::int64_t TimingMeter::later_than(std::int64_t ns) const
+{
+    const auto from = std::clamp<std::int64_t>(ns / fine_ns, 0, std::int64_t(by_lateness_.size()));
+    return std::accumulate(by_lateness_.begin() + from, by_lateness_.end(), std::int64_t(0));
 }
 
 double TimingMeter::mean_ms() const

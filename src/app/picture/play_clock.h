@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <deque>
 #include <optional>
+#include <vector>
 
 namespace frenlo::app {
 
@@ -45,8 +46,12 @@ public:
     [[nodiscard]] std::int64_t left_out() const { return left_out_; }
     [[nodiscard]] double mean_ms() const;
     [[nodiscard]] double worst_ms() const;
+    /// Frames that were later than this.
+    [[nodiscard]] std::int64_t later_than(std::int64_t ns) const;
 
 private:
+    static constexpr std::int64_t fine_ns = 1'000'000;
+    std::vector<std::int64_t> by_lateness_ = std::vector<std::int64_t>(64); ///< in steps of fine_ns, the last all above
     std::int64_t frames_ = 0;
     std::int64_t left_out_ = 0;
     std::int64_t last_ = -1;

@@ -63,7 +63,7 @@ void SheetView::paint_selection(QPainter& painter, const QRect& around, bool cur
     }
 }
 
-void SheetView::paint_rows(QPainter& painter, const RowsLayout& layout) const
+void SheetView::paint_rows(QPainter& painter, const RowsLayout& layout, const QRect& part) const
 {
     if (layout.rows() == 0) {
         painter.setPen(Colours::of(palette()).second_ink);
@@ -72,8 +72,8 @@ void SheetView::paint_rows(QPainter& painter, const RowsLayout& layout) const
         return;
     }
     const int top = verticalScrollBar()->value();
-    const int last = std::min(layout.rows() - 1, layout.row_at(top + viewport()->height()));
-    for (int row = layout.row_at(top); row <= last; ++row)
+    const int last = std::min(layout.rows() - 1, layout.row_at(top + part.bottom()));
+    for (int row = layout.row_at(top + part.top()); row <= last; ++row)
         paint_row(painter, layout, row);
     paint_range(painter, layout);
     paint_playhead(painter, layout);

@@ -198,12 +198,18 @@ void SheetView::set_player_size(cv::Size size)
 
 void SheetView::follow_playhead()
 {
-    viewport()->update();
     if (const auto* rows = std::get_if<RowsLayout>(&layout_); rows && rows->rows() > 0) {
         const QRect r = rows->frame_rect(viewing_.playhead());
         const int top = verticalScrollBar()->value();
+        // Only where it was and where it is: a page has many photos, and this happens at every frame that plays.
+        constexpr int around = 14;
+        for (const QRect& changed : {playhead_at_, r})
+            viewport()->update(changed.adjusted(-around, -around, around, around).translated(0, -top));
+        playhead_at_ = r;
         if (r.top() < top || r.bottom() > top + viewport()->height())
             verticalScrollBar()->setValue(r.top() - RowsLayout::top_gap);
+    } else {
+        viewport()->update();
     }
 }
 
@@ -242,7 +248,7 @@ void SheetView::focusOutEvent(QFocusEvent* event)
     viewport()->update();
 }
 
-void SheetView::paintEvent(QPaintEvent*)
+void SheetView::paintEvent(QPaintEvent* event)
 {
     QPainter painter(viewport());
     painter.fillRect(viewport()->rect(), Colours::of(palette()).raised);
@@ -251,7 +257,7 @@ void SheetView::paintEvent(QPaintEvent*)
     painter.setRenderHint(QPainter::Antialiasing);
     painter.translate(0, -verticalScrollBar()->value());
     if (const auto* rows = std::get_if<RowsLayout>(&layout_))
-        paint_rows(painter, *rows);
+        paint_rows(painter, *rows, event->rect());
     else
         paint_grid(painter, std::get<GridLayout>(layout_));
 }

@@ -134,7 +134,8 @@ private:
     [[nodiscard]] std::optional<PhotoIndex> neighbour(int key) const;
     bool move_along(const QKeyEvent& event);
 
-    void paint_rows(QPainter& painter, const RowsLayout& layout) const;
+    /// part: of the viewport.
+    void paint_rows(QPainter& painter, const RowsLayout& layout, const QRect& part) const;
     void paint_row(QPainter& painter, const RowsLayout& layout, int row) const;
     void paint_cell(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const;
     void paint_playhead(QPainter& painter, const RowsLayout& layout) const;
@@ -167,6 +168,7 @@ private:
     std::size_t dragged_part_ = 0;
     std::uint64_t gesture_ = 0;      ///< one drag is one step
     std::optional<PhotoIndex> drop_; ///< where carried photos would go
+    QRect playhead_at_; ///< on the page, when it was last painted
     RowLook row_look_;
     int tile_width_ = 104;
     mutable std::map<std::pair<ShotId, bool>, std::optional<int>> zooms_; ///< of tiles or rows; none: it fits

@@ -3,7 +3,10 @@
 #include "core/base/text.h"
 #include "core/time/timecode.h"
 
+#include <atomic>
+#include <cmath>
 #include <cstdio>
+#include <ctime>
 #include <iostream>
 #include <memory>
 #include <mutex>
@@ -13,6 +16,12 @@ namespace frenlo::command {
 
 Job Context::job() const
 {
+    if (json) // a line a second at most, for schedulers; standard output has the result alone
+        return Job(stop, [last = std::make_shared<std::atomic<std::time_t>>(std::time(nullptr))](double fraction, std::string_view what) {
+            const std::time_t now = std::time(nullptr);
+            if (last->exchange(now) != now)
+                std::cerr << Json{{"progress", std::round(fraction * 1000) / 1000}, {"doing", what}}.dump() + '\n';
+        });
     if (::isatty(STDERR_FILENO) == 0)
         return Job(stop);
     struct Line

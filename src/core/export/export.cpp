@@ -1,9 +1,11 @@
 #include "core/export/export.h"
 
 #include "core/base/atomic_file.h"
+#include "core/base/text.h"
 #include "core/export/export_plan.h"
 #include "core/export/heard_film.h"
 #include "core/export/read_back.h"
+#include "core/export/size_limit.h"
 #include "core/sound/sound_reader.h"
 
 #include <opencv2/imgproc.hpp>
@@ -12,12 +14,47 @@
 #include <tbb/parallel_pipeline.h>
 
 #include <algorithm>
+#include <cmath>
+#include <map>
+#include <mutex>
 
 namespace frenlo {
 
 namespace fs = std::filesystem;
 
 namespace {
+
+/// Pictures that were rendered, for writing them again, as long as memory is there for all of them.
+class KeptPictures
+{
+public:
+    /// Empty where it is not kept.
+    [[nodiscard]] cv::Mat find(std::size_t run, cv::Size size)
+    {
+        const std::scoped_lock lock(mutex_);
+        const auto it = size == size_ ? pictures_.find(run) : pictures_.end();
+        return it == pictures_.end() ? cv::Mat() : it->second;
+    }
+    void keep(std::size_t run, cv::Size size, const cv::Mat& picture)
+    {
+        constexpr std::size_t most_bytes = 600'000'000;
+        const std::scoped_lock lock(mutex_);
+        if (size != size_) {
+            pictures_.clear();
+            bytes_ = 0;
+            size_ = size;
+        }
+        bytes_ += picture.total() * picture.elemSize();
+        if (bytes_ < most_bytes)
+            pictures_[run] = picture;
+    }
+
+private:
+    std::mutex mutex_;
+    std::map<std::size_t, cv::Mat> pictures_;
+    cv::Size size_;
+    std::size_t bytes_ = 0;
+};
 
 /// Renders the film's runs on all cores and hands them to the sink in order, once for each of its passes.
 class Filming
@@ -33,6 +70,9 @@ public:
                  .alpha = format.alpha,
                  .dither = !format.colours};
     }
+
+    /// Where to look for pictures before rendering them. Not owned.
+    void set_kept(KeptPictures* kept) { kept_ = kept; }
 
     /// Whether something in the film may be seen through, where the format can say so.
     [[nodiscard]] bool transparent() const
@@ -81,7 +121,7 @@ private:
             }
             return next++;
         };
-        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(runs[i], sink)}); };
+        const auto draw = [&](std::size_t i) { return std::make_shared<Item>(Item{i, drawn(i, sink)}); };
         const auto put = [&](const std::shared_ptr<Item>& item) {
             write(*item, sink, pass == 0);
             const double of_pass = double(item->run + 1) / double(runs.size());
@@ -97,14 +137,19 @@ private:
             throw Failure({"no photo of \"" + film_.name() + "\" can be read", {}, "Look at the problems in Sort"});
     }
 
-    [[nodiscard]] Result<PreparedPicture> drawn(const FrameRange& run, const FrameSink& sink) const
+    [[nodiscard]] Result<PreparedPicture> drawn(std::size_t run, const FrameSink& sink) const
     {
-        const FrameRequest request = film_.frame(run.begin, look_);
+        if (kept_)
+            if (const cv::Mat picture = kept_->find(run, sizes_.rendered); !picture.empty())
+                return sink.prepare(written_part(picture));
+        const FrameRequest request = film_.frame(runs[run].begin, look_);
         const fs::path& first = request.photo()->file;
         try {
             auto picture = render(request, source_);
             if (!picture)
                 return tl::unexpected(std::move(picture.error()));
+            if (kept_)
+                kept_->keep(run, sizes_.rendered, *picture);
             return sink.prepare(written_part(*picture));
         } catch (const std::bad_alloc&) {
             return problem("there is too little memory to make a picture of this photo", first,
@@ -152,6 +197,7 @@ private:
     const PhotoSource& source_;
     const Job& job_;
     FrameLook look_;
+    KeptPictures* kept_ = nullptr;
     std::shared_ptr<PreparedPicture> before_;
     std::vector<std::size_t> waiting_;
 
@@ -213,27 +259,160 @@ void check_sound(const fs::path& file, const fs::path& name, Seconds length, con
                        name, "This should not happen; please tell the makers of Frenlo"});
 }
 
-void export_file(const Project& project, const ExportOrder& order, ExportReport& report, Filming& filming,
-                 const Job& job)
+/// The file, whole, but not under its name yet.
+void write_file(AtomicFile& file, const Project& project, const ExportOrder& order, const ExportPlan& plan,
+                Filming& filming, HeardFilm* heard, const Job& job)
 {
-    const ExportPlan& plan = report.plan;
-    AtomicFile file(plan.file, Noted::yes);
     Writing writing = writing_of(order, plan, filming);
     writing.alpha = filming.transparent();
     writing.file = &file;
-    const auto heard = order.reel ? heard_film(project, order, plan.length, job) : nullptr;
     if (heard)
         writing.sound = heard->to_write();
     if (order.reel && format_of(order.preset).chapters)
         writing.chapters = chapters_of(project.reel, plan.length);
     filming.run(*format_of(order.preset).writer(writing));
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job, format_of(order.preset).merges_alike);
-    if (heard) {
+    if (heard)
         check_sound(file.path(), plan.file, plan.length, job);
-        filming.problems.insert(filming.problems.end(), heard->problems().begin(), heard->problems().end());
+}
+
+/// Tries settings until the file is as good as the limit lets it be.
+class BelowLimit
+{
+public:
+    BelowLimit(const Project& project, const Timeline& film, const ExportOrder& order, const ExportPlan& plan,
+               const PhotoSource& source, HeardFilm* heard, const Job& job)
+        : project_(project), film_(film), order_(order), plan_(plan), source_(source), heard_(heard), job_(job),
+          limit_(std::uintmax_t(order.preset.most_bytes.value())), ladder_(order.preset, sizes_for(film, order.preset).rendered)
+    {
     }
-    report.bytes = size_of(file.path());
-    put_in_place(file, order.overwrite);
+
+    /// Puts the best one in place. Throws Failure where none is small enough.
+    void run(ExportReport& report)
+    {
+        const Search search =
+            best_below(ladder_.size(), limit_, [&](std::size_t step) { return write(ladder_.at(step), nullptr); });
+        if (!search.found)
+            throw Failure({"the file does not get smaller than " + shown_bytes(search.tried.back().bytes) +
+                               ", however it is written",
+                           plan_.file, "Allow a larger file, keep less of the film or hold photos longer"});
+        for (const Tried& t : search.tried)
+            note(ladder_.at(t.step), t.bytes, report);
+        std::vector<Preset> best; // first the one between two steps that lie far apart, where it is better
+        if (auto between = between_steps(search, report))
+            best.push_back(*std::move(between));
+        for (std::size_t step = search.tried.back().step; step < ladder_.size(); ++step)
+            best.push_back(ladder_.at(step));
+        // Written once more for good: encoders give the same bytes for the same pictures.
+        for (const Preset& preset : best)
+            if (const std::uintmax_t bytes = write(preset, &report); bytes <= limit_) {
+                report.bytes = bytes;
+                note(preset, bytes, report);
+                return;
+            }
+    }
+
+private:
+    void note(const Preset& p, std::uintmax_t bytes, ExportReport& report) const
+    {
+        const TriedSettings t{p.quality, p.colours, sizes_for(film_, p).written, bytes};
+        std::erase_if(report.tried, [&](const TriedSettings& other) { // the last word on the same settings
+            return other.quality == t.quality && other.colours == t.colours && other.size == t.size;
+        });
+        report.tried.push_back(t);
+    }
+
+    /// The settings of the step before the chosen one, a little smaller, where much is given away otherwise.
+    std::optional<Preset> between_steps(const Search& search, ExportReport& report)
+    {
+        const Tried& chosen = search.tried.back();
+        const auto before = std::find_if(search.tried.begin(), search.tried.end(),
+                                         [&](const Tried& t) { return t.step + 1 == chosen.step; });
+        constexpr double near_enough = 0.97;
+        if (before == search.tried.end() || double(chosen.bytes) > near_enough * double(limit_))
+            return std::nullopt;
+        const Preset& from = ladder_.at(before->step);
+        const cv::Size now = sizes_for(film_, from).rendered;
+        std::optional<Preset> best;
+        std::uintmax_t best_bytes = chosen.bytes;
+        // Shares of the side: one that gives too much, and one that gives too little; between them by their logarithms.
+        double large = 1, small = 0, large_log = std::log(double(before->bytes)), small_log = 0;
+        const double wanted = std::log(double(limit_) * (1 + near_enough) / 2);
+        constexpr int tries = 3;
+        for (int i = 0; i < tries && double(best_bytes) < near_enough * double(limit_); ++i) {
+            const double by = small > 0 ? large - (large - small) * (large_log - wanted) / (large_log - small_log)
+                                        : std::exp((wanted - large_log) / 2);
+            Preset p = from;
+            p.size = cv::Size(std::max(2, int(std::lround(now.width * by))), std::max(2, int(std::lround(now.height * by))));
+            p.long_side = 0;
+            const std::uintmax_t bytes = write(p, nullptr);
+            note(p, bytes, report);
+            (bytes > limit_ ? large : small) = by;
+            (bytes > limit_ ? large_log : small_log) = std::log(double(bytes));
+            if (bytes <= limit_ && bytes > best_bytes) {
+                best = std::move(p);
+                best_bytes = bytes;
+            }
+        }
+        return best;
+    }
+
+    /// report: where it is for good, and small enough.
+    std::uintmax_t write(const Preset& preset, ExportReport* report)
+    {
+        ExportOrder order = order_;
+        order.preset = preset;
+        const Sizes sizes = sizes_for(film_, order.preset);
+        ExportPlan plan = plan_;
+        plan.size = sizes.written;
+        constexpr double usual_tries = 8;
+        const Job one(job_.token(), [&](double fraction, std::string_view what) {
+            job_.report(std::min(0.99, (double(tries_) + fraction) / usual_tries),
+                        "try " + std::to_string(tries_ + 1) + ", " + std::string(what));
+        });
+        Filming filming(film_, order, sizes, source_, one);
+        filming.set_kept(&kept_);
+        AtomicFile file(plan.file, Noted::yes);
+        write_file(file, project_, order, plan, filming, heard_, one);
+        ++tries_;
+        const std::uintmax_t bytes = size_of(file.path());
+        if (report && bytes <= limit_) {
+            put_in_place(file, order.overwrite);
+            report->plan = plan;
+            report->problems = filming.problems;
+        }
+        return bytes;
+    }
+
+    const Project& project_;
+    const Timeline& film_;
+    const ExportOrder& order_;
+    const ExportPlan plan_;
+    const PhotoSource& source_;
+    HeardFilm* heard_;
+    const Job& job_;
+    std::uintmax_t limit_;
+    Ladder ladder_;
+    KeptPictures kept_;
+    int tries_ = 0;
+};
+
+void export_file(const Project& project, const Timeline& film, const ExportOrder& order, const PhotoSource& source,
+                 ExportReport& report, const Job& job)
+{
+    const auto heard = order.reel ? heard_film(project, order, report.plan.length, job) : nullptr;
+    if (order.preset.most_bytes) {
+        BelowLimit(project, film, order, report.plan, source, heard.get(), job).run(report);
+    } else {
+        Filming filming(film, order, sizes_for(film, order.preset), source, job);
+        AtomicFile file(report.plan.file, Noted::yes);
+        write_file(file, project, order, report.plan, filming, heard.get(), job);
+        report.bytes = size_of(file.path());
+        put_in_place(file, order.overwrite);
+        report.problems = filming.problems;
+    }
+    if (heard)
+        report.problems.insert(report.problems.end(), heard->problems().begin(), heard->problems().end());
 }
 
 void export_stills(const ExportOrder& order, ExportReport& report, Filming& filming, const Job& job)
@@ -272,12 +451,15 @@ ExportReport run_export(const Project& project, const ExportOrder& order, const 
         throw Failure(there_already(report.plan.existing));
     const Project p = delivered(project, order);
     const auto film = written_film(p, order);
-    Filming filming(*film, order, sizes_for(*film, order.preset), source, job);
-    format_of(order.preset).stills() ? export_stills(order, report, filming, job)
-                                     : export_file(p, order, report, filming, job);
+    if (format_of(order.preset).stills()) {
+        Filming filming(*film, order, sizes_for(*film, order.preset), source, job);
+        export_stills(order, report, filming, job);
+        report.problems = filming.problems;
+    } else {
+        export_file(p, *film, order, source, report, job);
+    }
     report.checked = true;
-    report.problems = report.plan.problems;
-    report.problems.insert(report.problems.end(), filming.problems.begin(), filming.problems.end());
+    report.problems.insert(report.problems.begin(), report.plan.problems.begin(), report.plan.problems.end());
     return report;
 }
 

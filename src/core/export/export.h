@@ -33,6 +33,7 @@ struct ExportOrder
     std::filesystem::path file;       ///< stills: with %0Nd in the name, added where it is missing
     Preset preset;                    ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
+    std::int64_t times = 1;           ///< the film so often, one after another
     OnBadPhoto on_bad_photo = OnBadPhoto::stop;
     std::optional<FilmPart> part{}; ///< only so much of it; of a film a piece to be joined (join.h)
     bool overwrite = false; ///< what is there under the names that are written goes; never a photo of the project
@@ -55,9 +56,19 @@ struct ExportPlan
     std::vector<std::filesystem::path> existing{};
 };
 
+/// Settings that were tried to keep a size limit, and what they gave.
+struct TriedSettings
+{
+    int quality = 0;
+    int colours = 0;
+    cv::Size size;
+    std::uintmax_t bytes = 0;
+};
+
 struct ExportReport
 {
-    ExportPlan plan;
+    ExportPlan plan; ///< of what was written
+    std::vector<TriedSettings> tried{}; ///< where there was a size limit: the chosen ones last
     std::int64_t files = 1;
     std::uintmax_t bytes = 0;
     bool checked = false; ///< the written file was read back: frames, size and length are as planned
@@ -104,6 +115,7 @@ struct Fields<ExportOrder>
         required("file", &ExportOrder::file, "Stills: with a number pattern"),
         required("preset", &ExportOrder::preset, ""),
         field("between", &ExportOrder::between, "Where it should not be the shot's own"),
+        field("times", &ExportOrder::times, "So often, one after another", {1, most_times}),
         field("on_bad_photo", &ExportOrder::on_bad_photo, ""),
         field("part", &ExportOrder::part, "Only a share of its frames"),
         field("overwrite", &ExportOrder::overwrite, "What is there under the names that are written goes"),

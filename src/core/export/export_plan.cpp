@@ -138,6 +138,43 @@ private:
     FrameRange part_;
 };
 
+/// A film again and again.
+class RepeatedFilm : public Timeline
+{
+public:
+    RepeatedFilm(std::shared_ptr<const Timeline> film, std::int64_t times) : film_(std::move(film)), times_(times) {}
+    [[nodiscard]] const std::string& name() const override { return film_->name(); }
+    [[nodiscard]] Rate rate() const override { return film_->rate(); }
+    [[nodiscard]] std::int64_t frames() const override { return film_->frames() * times_; }
+    [[nodiscard]] cv::Size size() const override { return film_->size(); }
+    [[nodiscard]] FrameRequest frame(FrameIndex at, const FrameLook& look) const override
+    {
+        return film_->frame(FrameIndex(at.value % film_->frames()), look);
+    }
+    [[nodiscard]] std::vector<FrameRange> runs() const override
+    {
+        const auto once = film_->runs();
+        std::vector<FrameRange> all;
+        all.reserve(once.size() * std::size_t(times_));
+        for (std::int64_t t = 0; t < times_; ++t)
+            for (const FrameRange& run : once)
+                all.push_back({run.begin + t * film_->frames(), run.end + t * film_->frames()});
+        return all;
+    }
+    [[nodiscard]] std::vector<PhotoPtr> between_frames() const override { return film_->between_frames(); }
+
+private:
+    std::shared_ptr<const Timeline> film_;
+    std::int64_t times_;
+};
+
+std::shared_ptr<const Timeline> repeated_film(const Project& project, const ExportOrder& order)
+{
+    auto film = whole_film(project, order);
+    return order.times > 1 && film->frames() > 0 ? std::make_shared<const RepeatedFilm>(std::move(film), order.times)
+                                                 : film;
+}
+
 FrameRange frames_of(const FilmPart& part, std::int64_t frames)
 {
     return {FrameIndex(frames * (part.number - 1) / part.of), FrameIndex(frames * part.number / part.of)};
@@ -147,7 +184,7 @@ FrameRange frames_of(const FilmPart& part, std::int64_t frames)
 
 std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
 {
-    auto film = whole_film(project, order);
+    auto film = repeated_film(project, order);
     if (!order.part)
         return film;
     const FilmPart& part = *order.part;
@@ -258,6 +295,29 @@ void tell_of_size(const Sizes& sizes, std::vector<std::string>& notes)
         notes.emplace_back("the picture is made 2 pixels wide or high, the least that a film can be");
 }
 
+/// What will be refused where the file goes to, and what a size limit will do.
+void tell_of_limits(const Preset& preset, ExportPlan& plan)
+{
+    if (preset.least_length && plan.length < *preset.least_length) {
+        const Fraction times = preset.least_length->value / plan.length.value;
+        const std::int64_t enough = times.den() == 1 ? times.num() : times.floor() + 1;
+        plan.problems.push_back({"the film lasts " + shown_seconds(plan.length) + ", and at least " +
+                                     shown_seconds(*preset.least_length) + " are asked for",
+                                 {},
+                                 "Let it repeat " + std::to_string(enough) + " times, or hold the photos longer"});
+    }
+    if (preset.longest_length && plan.length > *preset.longest_length)
+        plan.problems.push_back({"the film lasts " + shown_seconds(plan.length) + ", and at most " +
+                                     shown_seconds(*preset.longest_length) + " are asked for",
+                                 {},
+                                 "Keep less of it, or hold the photos shorter"});
+    if (preset.most_bytes && !format_of(preset).stills() && plan.estimated_bytes > std::uintmax_t(*preset.most_bytes)) {
+        plan.notes.push_back("about " + shown_bytes(plan.estimated_bytes) +
+                             " without the size limit: quality and size are lowered until it is kept");
+        plan.estimated_bytes = std::uintmax_t(*preset.most_bytes);
+    }
+}
+
 /// How shots were made to fit the Reel, and how its sound fits the picture.
 void tell_of_reel(const Project& project, const ExportOrder& order, ExportPlan& plan)
 {
@@ -325,7 +385,7 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
     plan.file = order.file;
     std::optional<StillNames> names;
     if (format.stills()) {
-        const std::int64_t all = order.part ? whole_film(p, order)->frames() : plan.frames;
+        const std::int64_t all = order.part ? repeated_film(p, order)->frames() : plan.frames;
         if (order.part) // numbered as in the whole film
             plan.first_number = frames_of(*order.part, all).begin.value + 1;
         names = value_or_throw(StillNames::parse(order.file, all));
@@ -362,6 +422,7 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
         plan.frames = std::int64_t(runs.size());
     plan.estimated_bytes = std::uintmax_t(format.bytes(
         order.preset, {double(plan.size.width) * plan.size.height, std::int64_t(runs.size()), plan.frames}));
+    tell_of_limits(order.preset, plan);
     plan.free_bytes = free_space(fs::absolute(order.file).parent_path());
     if (plan.free_bytes < plan.estimated_bytes)
         plan.problems.push_back({"about " + shown_bytes(plan.estimated_bytes) + " will be needed and " +

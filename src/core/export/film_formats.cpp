@@ -16,7 +16,7 @@ void start_early(AVDictionary** muxer)
 void set_up_h264(const Preset& p, bool, AVCodecContext&, AVDictionary** encoder, AVDictionary** muxer)
 {
     av_dict_set(encoder, "preset", "medium", 0);
-    av_dict_set_int(encoder, "crf", crf_for_quality(p.quality), 0);
+    av_dict_set(encoder, "crf", std::to_string(crf_for_quality(p.quality)).c_str(), 0);
     start_early(muxer);
 }
 
@@ -24,7 +24,7 @@ void set_up_h264(const Preset& p, bool, AVCodecContext&, AVDictionary** encoder,
 void set_up_h265(const Preset& p, bool, AVCodecContext& c, AVDictionary** encoder, AVDictionary** muxer)
 {
     av_dict_set(encoder, "preset", "medium", 0);
-    av_dict_set_int(encoder, "crf", crf_for_quality(p.quality) + 3, 0);
+    av_dict_set(encoder, "crf", std::to_string(crf_for_quality(p.quality) + 3).c_str(), 0);
     av_dict_set(encoder, "x265-params", "log-level=none", 0);
     c.codec_tag = MKTAG('h', 'v', 'c', '1'); // what players of MP4 look for
     start_early(muxer);
@@ -33,7 +33,7 @@ void set_up_h265(const Preset& p, bool, AVCodecContext& c, AVDictionary** encode
 void set_up_vp9(const Preset& p, bool alpha, AVCodecContext& c, AVDictionary** encoder, AVDictionary**)
 {
     c.bit_rate = 0;
-    av_dict_set_int(encoder, "crf", std::min(63, crf_for_quality(p.quality) + 10), 0);
+    av_dict_set_int(encoder, "crf", std::min(63L, std::lround(crf_for_quality(p.quality)) + 10), 0);
     av_dict_set(encoder, "deadline", "good", 0);
     av_dict_set_int(encoder, "cpu-used", 3, 0);
     av_dict_set_int(encoder, "row-mt", 1, 0);
@@ -44,7 +44,7 @@ void set_up_vp9(const Preset& p, bool alpha, AVCodecContext& c, AVDictionary** e
 void set_up_av1(const Preset& p, bool, AVCodecContext& c, AVDictionary** encoder, AVDictionary**)
 {
     c.bit_rate = 0;
-    av_dict_set_int(encoder, "crf", std::min(63, crf_for_quality(p.quality) + 8), 0);
+    av_dict_set_int(encoder, "crf", std::min(63L, std::lround(crf_for_quality(p.quality)) + 8), 0);
     av_dict_set_int(encoder, "cpu-used", 6, 0);
     av_dict_set_int(encoder, "row-mt", 1, 0);
 }

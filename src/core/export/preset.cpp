@@ -77,9 +77,9 @@ const Preset* preset_for_ending(const std::filesystem::path& file)
     return it == all.end() ? nullptr : &*it;
 }
 
-int crf_for_quality(int quality)
+double crf_for_quality(int quality)
 {
-    return std::clamp(18 + static_cast<int>(std::lround((80 - quality) / 3.0)), 8, 44);
+    return std::clamp(18 + (80 - quality) / 3.0, 8.0, 44.0);
 }
 
 }

@@ -33,6 +33,9 @@ struct Preset
     bool dither = true;                     ///< GIF
     Palette palette = Palette::one_for_all; ///< GIF
     Depth depth = Depth::eight;             ///< PNG
+    std::optional<std::int64_t> most_bytes{};  ///< the file is made smaller until it is not larger; not of stills
+    std::optional<Seconds> least_length{};     ///< what is shorter or longer is told, since it will be refused
+    std::optional<Seconds> longest_length{};
     bool operator==(const Preset&) const = default;
 };
 
@@ -44,7 +47,7 @@ const Preset* preset_for_ending(const std::filesystem::path& file);
 
 /// x264's constant rate factor for a quality of 1 to 100: 80 is 18 ("visually the same", common practice, no source),
 /// three points of quality are one of CRF.
-int crf_for_quality(int quality);
+double crf_for_quality(int quality);
 
 template <>
 struct Words<Fit>
@@ -78,6 +81,10 @@ struct Fields<Preset>
         field("dither", &Preset::dither, ""),
         field("palette", &Preset::palette, "One for all pictures, or one for each"),
         field("depth", &Preset::depth, "Bits a channel"),
+        field("most_bytes", &Preset::most_bytes, "Quality, colours and side are lowered until the file is not larger",
+              {1'000, 1e12}),
+        field("least_length_s", &Preset::least_length, "A shorter film will be refused where it goes to"),
+        field("longest_length_s", &Preset::longest_length, "And a longer one"),
     };
 };
 

@@ -44,7 +44,7 @@ Peaks peaks_of(const std::filesystem::path& file, const Job& job, const std::fun
     tbb::parallel_for(
         std::size_t(0), parts,
         [&](std::size_t p) {
-            SoundReader reader(file);
+            SoundReader reader(file, Resampling::quick);
             const bool last = p + 1 == parts;
             const std::int64_t begin = std::int64_t(p) * each;
             std::vector<float> pairs(std::size_t(at_once) * sound_sides);

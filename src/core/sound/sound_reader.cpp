@@ -34,10 +34,10 @@ struct FreeResampler
 using Resampler = std::unique_ptr<SwrContext, FreeResampler>;
 
 /// Pairs of floats at a file's own rate, to ours.
-Resampler to_our_rate(int rate)
+Resampler to_our_rate(int rate, Resampling how)
 {
     AVChannelLayout stereo = AV_CHANNEL_LAYOUT_STEREO;
-    for (const bool best : {true, false}) { // SoX's where the library has it
+    for (const bool best : {how == Resampling::fine, false}) { // SoX's where the library has it
         SwrContext* made = nullptr;
         swr_alloc_set_opts2(&made, &stereo, AV_SAMPLE_FMT_FLT, sound_rate, &stereo, AV_SAMPLE_FMT_FLT, rate, 0,
                             nullptr);
@@ -46,6 +46,10 @@ Resampler to_our_rate(int rate)
             return {};
         if (best)
             av_opt_set(made, "resampler", "soxr", 0);
+        if (how == Resampling::quick) {
+            constexpr int few = 4;
+            av_opt_set_int(made, "filter_size", few, 0);
+        }
         if (swr_init(made) >= 0)
             return resampler;
     }
@@ -57,7 +61,7 @@ Resampler to_our_rate(int rate)
 class SoundReader::Decoding
 {
 public:
-    explicit Decoding(std::filesystem::path file) : file_(std::move(file))
+    Decoding(std::filesystem::path file, Resampling resampling) : file_(std::move(file)), how_(resampling)
     {
         libav::be_quiet();
         AVFormatContext* opened = nullptr;
@@ -282,7 +286,7 @@ private:
             *native_at_ += drop;
             have_at_ = *native_at_ / step_ * (std::int64_t(sound_rate) * step_ / rate_);
             placed_ = true;
-            if (rate_ != sound_rate && !(resampler_ = to_our_rate(rate_)))
+            if (rate_ != sound_rate && !(resampler_ = to_our_rate(rate_, how_)))
                 fail("there is too little memory", file_);
         }
         return push(own_.data(), std::int64_t(own_.size()) / sound_sides);
@@ -313,6 +317,7 @@ private:
     }
 
     std::filesystem::path file_;
+    Resampling how_;
     Owned<AVFormatContext> format_;
     Owned<AVCodecContext> codec_;
     Owned<AVPacket> packet_;
@@ -328,7 +333,10 @@ private:
     std::int64_t have_at_ = 0;
 };
 
-SoundReader::SoundReader(const std::filesystem::path& file) : decoding_(std::make_unique<Decoding>(file)) {}
+SoundReader::SoundReader(const std::filesystem::path& file, Resampling resampling)
+    : decoding_(std::make_unique<Decoding>(file, resampling))
+{
+}
 SoundReader::~SoundReader() = default;
 SoundReader::SoundReader(SoundReader&&) noexcept = default;
 SoundReader& SoundReader::operator=(SoundReader&&) noexcept = default;

@@ -20,6 +20,13 @@ inline std::int64_t sample_at(Seconds time)
     return (time.value * Fraction(sound_rate)).rounded();
 }
 
+/// How a file's rate becomes ours.
+enum class Resampling
+{
+    fine,
+    quick ///< for looking at: what lies above 16 kHz is not kept clean
+};
+
 /// The sound of a file: WAV, FLAC, MP3, Ogg, Opus, AAC, or that of a video, whatever its rate and its channels; found at
 /// any place to the sample, where the file says places that exactly, and else by counting from its start. One thread at
 /// a time.
@@ -27,7 +34,7 @@ class SoundReader
 {
 public:
     /// Throws Failure where there is no sound in it.
-    explicit SoundReader(const std::filesystem::path& file);
+    explicit SoundReader(const std::filesystem::path& file, Resampling resampling = Resampling::fine);
     ~SoundReader();
     SoundReader(SoundReader&&) noexcept;
     SoundReader& operator=(SoundReader&&) noexcept;

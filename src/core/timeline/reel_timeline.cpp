@@ -21,7 +21,9 @@ std::int64_t frames_at(std::int64_t kept, Fraction speed)
 FrameIndex ReelPart::page_frame(FrameIndex of_reel) const
 {
     const std::int64_t kept = page->kept_end - page->kept_begin;
-    std::int64_t along = (Fraction(of_reel - frames.begin) * item.speed).floor();
+    std::int64_t along = of_reel - frames.begin;
+    if (item.speed != Fraction(1)) // exact, and slow where there are many
+        along = (Fraction(along) * item.speed).floor();
     if (frames.frames() >= frames_at(kept, item.speed) && (of_reel < frames.end || item.lasts))
         along = std::min(along, kept - 1); // its last photo is held, whatever lies behind it
     return std::clamp(page->kept_begin + along, FrameIndex(0), FrameIndex(page->schedule.frames() - 1));

@@ -50,6 +50,23 @@ std::optional<cv::Size> parse_size(QString text)
     return size;
 }
 
+/// "2 MB", "800 kB"; nothing for what is no size.
+std::optional<std::int64_t> parse_bytes(QString text)
+{
+    text = text.trimmed();
+    double unit = 1e6;
+    for (const auto& [name, size] : {std::pair("kB", 1e3), std::pair("MB", 1e6), std::pair("GB", 1e9)})
+        if (text.endsWith(QLatin1String(name), Qt::CaseInsensitive)) {
+            text.chop(2);
+            unit = size;
+            break;
+        }
+    bool number = false;
+    const double n = text.trimmed().replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&number) * unit;
+    constexpr double least = 1e3, most = 1e12;
+    return number && n >= least && n <= most ? std::optional(std::int64_t(n)) : std::nullopt;
+}
+
 QString time_left(int seconds)
 {
     if (seconds < 0)
@@ -140,7 +157,16 @@ QWidget* ExportBench::settings_part()
     colours_->setRange(4, 256);
     colours_->setAccessibleName(tr("Colours"));
     dither_ = new QCheckBox(tr("dither"));
-    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_})
+    limit_ = field(tr("Largest file"), tr("2 MB, 800 kB: the best quality, colours and size below it are found. Empty: "
+                                          "no limit"),
+                   72);
+    limit_->setPlaceholderText(tr("any size"));
+    times_ = new QSpinBox;
+    times_->setRange(1, most_times);
+    times_->setAccessibleName(tr("How often"));
+    times_->setToolTip(tr("The film so often, one after another: for places that refuse what is too short"));
+    times_->setSuffix(tr(" ×"));
+    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_, secondary(tr("at most")), limit_, times_})
         sizes->addWidget(w);
     sizes->addStretch();
     fit_->hide();
@@ -169,6 +195,8 @@ QWidget* ExportBench::settings_part()
     connect(size_, &QComboBox::currentTextChanged, this, &ExportBench::plan_soon);
     connect(fit_, &QComboBox::activated, this, &ExportBench::plan_soon);
     connect(quality_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
+    connect(times_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
+    connect(limit_, &QLineEdit::editingFinished, this, &ExportBench::plan_soon);
     connect(colours_, &QSpinBox::valueChanged, this, &ExportBench::plan_soon);
     connect(file_, &QLineEdit::textEdited, this, [this] {
         file_is_own_ = true;
@@ -226,6 +254,8 @@ QWidget* ExportBench::run_part()
     go_->setMinimumWidth(96);
     hold_before_ = tool(tr("Export, holding the photo before"),
                         tr("Photos that cannot be read are left out, and the one before stays"));
+    list_ = tool(tr("Put on the list"), tr("To be written later, one after another, while work goes on; of the project "
+                                           "as it is now"));
     stop_ = tool(tr("Stop"), tr("Ends the export; what is half written is removed"));
     progress_ = new QProgressBar;
     progress_->setRange(0, 1000);
@@ -235,7 +265,7 @@ QWidget* ExportBench::run_part()
     show_folder_ = tool(tr("Show the folder"));
     state_ = new QLabel;
     state_->setAccessibleName(tr("State of the export"));
-    for (QWidget* w : std::initializer_list<QWidget*>{go_, hold_before_, stop_})
+    for (QWidget* w : std::initializer_list<QWidget*>{go_, list_, hold_before_, stop_})
         row->addWidget(w);
     row->addWidget(progress_, 1);
     row->addStretch();
@@ -250,6 +280,7 @@ QWidget* ExportBench::run_part()
     column->addLayout(result);
 
     connect(go_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::stop); });
+    connect(list_, &QPushButton::clicked, this, &ExportBench::put_on_list);
     connect(hold_before_, &QPushButton::clicked, this, [this] { start(OnBadPhoto::hold_before); });
     connect(stop_, &QPushButton::clicked, &exporter_, &Exporter::stop);
     const auto open = [this](bool folder) {
@@ -290,6 +321,12 @@ std::optional<ExportOrder> ExportBench::order() const
     o.preset.quality = quality_->value();
     o.preset.colours = colours_->value();
     o.preset.dither = dither_->isChecked();
+    o.times = times_->value();
+    const bool limited = !limit_->text().trimmed().isEmpty() && !format_of(o.preset).stills();
+    o.preset.most_bytes = limited ? parse_bytes(limit_->text()) : std::nullopt;
+    mark_wrong(limit_, limited && !o.preset.most_bytes);
+    if (limited && !o.preset.most_bytes)
+        return std::nullopt;
     return o;
 }
 
@@ -377,7 +414,8 @@ void ExportBench::plan()
     const auto o = order();
     const std::uint64_t number = ++plan_number_;
     if (!viewing_.shot() || !o) {
-        show_plan(problem(viewing_.shot() ? "this is no size; 1920 × 1080 and 1920 × are" : "there is no shot yet"));
+        show_plan(problem(viewing_.shot() ? "this is no size; 1920 × 1080 and 1920 × are, of a file 2 MB"
+                                          : "there is no shot yet"));
         return;
     }
     const bool exact = o->preset.size && o->preset.size->width > 0 && o->preset.size->height > 0;
@@ -449,6 +487,33 @@ void ExportBench::show_notes()
         hold_before_->setVisible(!checks.problems.empty());
 }
 
+void ExportBench::put_on_list()
+{
+    const auto o = order();
+    if (!o)
+        return;
+    ListedExport e;
+    e.reel = o->reel;
+    if (const Shot* shot = viewing_.shot(); shot && !o->reel)
+        e.shot = shot->name;
+    e.preset = o->preset.name;
+    e.file = o->file;
+    const Preset& usual = base_preset();
+    if (o->preset.size)
+        e.size = o->preset.size;
+    if (o->preset.fit != usual.fit)
+        e.fit = o->preset.fit;
+    if (o->preset.quality != usual.quality)
+        e.quality = o->preset.quality;
+    if (o->preset.colours != usual.colours)
+        e.colours = o->preset.colours;
+    if (o->preset.dither != usual.dither)
+        e.dither = o->preset.dither;
+    e.most_bytes = o->preset.most_bytes;
+    e.times = o->times;
+    Q_EMIT to_the_list(e);
+}
+
 void ExportBench::ask_about(const ExportPlan& plan, const std::filesystem::path& free)
 {
     const auto& there = plan.existing.front();
@@ -514,6 +579,18 @@ void ExportBench::show_finished()
                                  ? tr("%n frame(s)", nullptr, int(r.plan.frames))
                                  : tr("%n picture(s)", nullptr, int(r.plan.frames)))
                         .arg(QString::fromStdString(shown_bytes(r.bytes))));
+    if (r.tried.size() > 1) { // what keeping the limit took
+        const TriedSettings& t = r.tried.back();
+        const Format& format = format_of(base_preset());
+        const QString how = format.quality   ? tr("quality %1").arg(t.quality)
+                            : format.colours ? tr("%1 colours").arg(t.colours)
+                                             : QString();
+        state_->setText(state_->text() + tr(" · below the limit with %1 and %2 × %3, %n file(s) tried", nullptr,
+                                            int(r.tried.size()))
+                                             .arg(how)
+                                             .arg(t.size.width)
+                                             .arg(t.size.height));
+    }
     ++plan_number_; // what is still being worked out is an estimate of what is there by now
     plan_->setText(tr("%1 at %2 fps · %3 × %4 · written, %5")
                        .arg(length_in_full(r.plan.frames, r.plan.rate), QString::fromStdString(r.plan.rate.text()))
@@ -532,6 +609,7 @@ void ExportBench::refresh()
     const bool done = exporter_.last().has_value();
     go_->setEnabled(can_export_ && !running);
     go_->setVisible(!running);
+    list_->setEnabled(can_export_);
     if (running)
         hold_before_->hide();
     stop_->setVisible(running);

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/steps/export/exporter.h"
 #include "app/work/viewing.h"
+#include "core/export/export_list.h"
 
 #include <QStringList>
 #include <QTimer>
@@ -24,6 +25,10 @@ public:
     ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter,
                 QWidget* parent = nullptr);
 
+Q_SIGNALS:
+    /// To be written later, with others.
+    void to_the_list(const ListedExport& listed);
+
 private:
     QWidget* settings_part();
     QWidget* run_part();
@@ -44,6 +49,7 @@ private:
     };
     /// there: what to do where something lies under the name already.
     void start(OnBadPhoto on_bad_photo, There there = There::ask);
+    void put_on_list();
     void ask_about(const ExportPlan& plan, const std::filesystem::path& free);
     void show_notes();
     void show_finished();
@@ -63,7 +69,10 @@ private:
     QCheckBox* dither_;
     QLineEdit* file_;
     bool file_is_own_ = false; ///< chosen by the user: another shot or format changes only the ending
+    QLineEdit* limit_;
+    QSpinBox* times_;
     QPushButton* go_;
+    QPushButton* list_;
     QPushButton* stop_;
     QProgressBar* progress_;
     QLabel* plan_;

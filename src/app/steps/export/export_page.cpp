@@ -1,17 +1,49 @@
 #include "app/steps/export/export_bench.h"
+#include "app/steps/export/list_bench.h"
 #include "app/steps/step_page.h"
+#include "app/theme/theme.h"
+#include "app/widgets/layouts.h"
+#include "app/work/desktop.h"
+
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace frenlo::app {
 
 namespace {
 
-/// Export as the window sees it.
+/// Export as the window sees it: what is looked at, and the list of what is written one after another.
 class ExportPage : public StepPage
 {
 public:
     explicit ExportPage(const Services& s)
-        : exporter_(s.background), bench_(new ExportBench(s.background, s.session, s.viewing, exporter_))
+        : exporter_(s.background), runner_(s.background, s.kept / "exports"),
+          bench_(new ExportBench(s.background, s.session, s.viewing, exporter_)),
+          list_(new ListBench(s.session, runner_)), both_(new QWidget), stack_(new QStackedWidget),
+          this_film_(tool(ExportBench::tr("This film"))), list_button_(tool(ExportBench::tr("List")))
     {
+        auto* column = new QVBoxLayout(both_);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->setSpacing(0);
+        auto* row = new QHBoxLayout;
+        row->setContentsMargins(14, 6, 14, 0);
+        row->setSpacing(6);
+        for (QPushButton* b : {this_film_, list_button_}) {
+            b->setCheckable(true);
+            row->addWidget(b);
+            connect(b, &QPushButton::clicked, this, [this, b] { show(b == list_button_); });
+        }
+        row->addStretch();
+        column->addLayout(row);
+        stack_->addWidget(bench_);
+        stack_->addWidget(list_);
+        column->addWidget(stack_, 1);
+        show(false);
+
         for (const auto signal : {&Exporter::finished, &Exporter::stopped})
             connect(&exporter_, signal, this, &StepPage::route_changed);
         connect(&exporter_, &Exporter::failed, this, &StepPage::route_changed);
@@ -19,22 +51,77 @@ public:
             fraction_ = fraction;
             Q_EMIT route_changed();
         });
+        connect(bench_, &ExportBench::to_the_list, this, [this, &session = s.session](const ListedExport& listed) {
+            runner_.add({listed}, session.project());
+            show(true);
+        });
+        connect(&runner_, &ListRunner::changed, this, [this] {
+            const auto left = int(std::count_if(runner_.entries().begin(), runner_.entries().end(), [](const auto& e) {
+                return e.listed.state == ListState::waiting || e.listed.state == ListState::running;
+            }));
+            list_button_->setText(left > 0 ? ExportBench::tr("List · %n waiting", nullptr, left) : ExportBench::tr("List"));
+            Q_EMIT route_changed();
+        });
+        connect(&runner_, &ListRunner::told, this, &StepPage::told);
+        connect(&runner_, &ListRunner::ended, this, [this](int done, int failed) {
+            const QString text = ExportBench::tr("%n file(s) written", nullptr, done) +
+                                 (failed > 0 ? ExportBench::tr(", %n failed", nullptr, failed) : QString());
+            notify_desktop(ExportBench::tr("The list of exports is done"), text);
+        });
+        runner_.restore();
     }
 
-    [[nodiscard]] QWidget* bench() override { return bench_; }
+    [[nodiscard]] QWidget* bench() override { return both_; }
 
     [[nodiscard]] RouteState route_state() const override
     {
         if (exporter_.running())
             return {ExportBench::tr("writing, %1 %").arg(int(fraction_ * 100))};
+        if (const auto row = runner_.current())
+            return {ExportBench::tr("list: %1 of %2").arg(*row + 1).arg(runner_.entries().size())};
+        const auto failed = std::count_if(runner_.entries().begin(), runner_.entries().end(),
+                                          [](const auto& e) { return e.listed.state == ListState::failed; });
+        if (failed > 0)
+            return {ExportBench::tr("%n failed", nullptr, int(failed)), false, true};
         if (exporter_.last())
             return {ExportBench::tr("%1, checked").arg(to_qt(exporter_.last()->plan.file.filename())), true};
         return {ExportBench::tr("nothing yet")};
     }
 
+    [[nodiscard]] std::vector<StepKey> keys() override
+    {
+        return {{.keys = {Qt::Key_Delete}, .press = [this] { on_list([this] { list_->remove(); }); }},
+                {.keys = {Qt::ALT | Qt::Key_Up}, .press = [this] { on_list([this] { list_->move(-1); }); }},
+                {.keys = {Qt::ALT | Qt::Key_Down}, .press = [this] { on_list([this] { list_->move(1); }); }}};
+    }
+    [[nodiscard]] std::vector<KeyHelp> key_help() const override
+    {
+        return {{ExportBench::tr("Alt+↑  Alt+↓"), ExportBench::tr("On the list of exports: earlier, later")},
+                {ExportBench::tr("Delete"), ExportBench::tr("On the list of exports: remove")}};
+    }
+
 private:
+    void show(bool list)
+    {
+        stack_->setCurrentWidget(list ? static_cast<QWidget*>(list_) : bench_);
+        this_film_->setChecked(!list);
+        list_button_->setChecked(list);
+    }
+    template <class Do>
+    void on_list(Do what)
+    {
+        if (stack_->currentWidget() == list_)
+            what();
+    }
+
     Exporter exporter_;
+    ListRunner runner_;
     ExportBench* bench_;
+    ListBench* list_;
+    QWidget* both_;
+    QStackedWidget* stack_;
+    QPushButton* this_film_;
+    QPushButton* list_button_;
     double fraction_ = 0;
 };
 

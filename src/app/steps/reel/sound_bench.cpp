@@ -6,6 +6,7 @@
 #include "app/widgets/value_field.h"
 #include "core/base/text.h"
 
+#include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -46,8 +47,8 @@ std::optional<Seconds> parse_time(const QString& text, Rate rate)
 
 }
 
-SoundBench::SoundBench(Session& session, Viewing& viewing, SoundController& controller, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), controller_(controller), compared_(new QLabel),
+SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), player_(player), controller_(controller), compared_(new QLabel),
       list_(new QTreeWidget), at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
       begin_(field(tr("From, in the file"), tr("Where what is heard of the file begins; what is cut stays there"), 56)),
       end_(field(tr("To, in the file"), tr("Where it ends; pulled open again, what was cut is back"), 56)),
@@ -57,7 +58,7 @@ SoundBench::SoundBench(Session& session, Viewing& viewing, SoundController& cont
       tempo_(new ValueField({tr("tempo ×"), tr("How many times as fast; its pitch stays"), QString(), 0.5, 2, 1, 0.01,
                              2, false})),
       mute_(tool(tr("Mute"), tr("Not heard, and not written"))),
-      round_(tool(tr("Goes round"), tr("Begins again until the picture ends"))),
+      round_(tool(tr("Round"), tr("Goes round: begins again until the picture ends"))),
       split_(tool(tr("Split"), tr("Two sounds of it, at the frame under the player"))),
       take_out_(tool(tr("Take out"), tr("Takes the sound out of the Reel (Delete); its file stays"))),
       cross_(tool(tr("Cross-fade"), tr("Fades this sound and the one that lies over it into each other"))),
@@ -66,9 +67,10 @@ SoundBench::SoundBench(Session& session, Viewing& viewing, SoundController& cont
       cuts_(tool(tr("Cuts to beats"), tr("Every cut of the Reel to the beat that is nearest"))),
       holds_(tool(tr("Holds to beats"), tr("In the film under the player: photos change on beats; all of it lasts as "
                                            "long as before"))),
-      word_(field(tr("Word here"), tr("A word, a syllable or the shape of a mouth, from the frame under the player to "
-                                      "the next word. Empty takes it away"),
-                  96)),
+      word_(new QComboBox),
+      record_(tool(tr("Record…"), tr("A guide track from the microphone, from the frame under the player on, while the "
+                                     "Reel plays; press again to end it"))),
+      where_(tool(tr("Where is it…"), tr("Shows Frenlo where the file of this sound is now"))),
       loudness_(secondary({})), measure_(tool(tr("Measure"), tr("How loud it is as heard, and its highest peak"))),
       target_(field(tr("Loudness to bring it to"), tr("LUFS, as in -16; peaks stay below -1 dB"), 46)),
       bring_(tool(tr("Bring to it"), tr("The film is written with this loudness"))),
@@ -143,7 +145,7 @@ QWidget* SoundBench::list_part()
     auto* add = tool(tr("Add…"), tr("From the frame under the player on: WAV, FLAC, MP3, Ogg, Opus, AAC, or the "
                                            "sound of a video"));
     add->setAccessibleName(tr("Add sounds"));
-    column->addLayout(line_of({add, split_, mute_, take_out_}));
+    column->addLayout(line_of({add, split_, mute_, round_, take_out_, where_}));
     connect(add, &QPushButton::clicked, this, &SoundBench::ask_sounds);
     connect(split_, &QPushButton::clicked, this, &SoundBench::split);
     connect(take_out_, &QPushButton::clicked, this, &SoundBench::take_out);
@@ -171,7 +173,7 @@ QWidget* SoundBench::sound_part()
     mute_->setCheckable(true);
     round_->setCheckable(true);
     column->addLayout(line_of({secondary(tr("at")), at_, secondary(tr("heard")), begin_, secondary(tr("to")), end_}));
-    column->addLayout(line_of({secondary(tr("fades in")), fade_in_, secondary(tr("out")), fade_out_}));
+    column->addLayout(line_of({secondary(tr("fades in")), fade_in_, secondary(tr("out")), fade_out_, cross_}));
     column->addLayout(line_of({level_, tempo_}));
     column->addStretch();
     take_time(at_, tr("Move the sound"), [](Sound& s, Seconds t) { s.at = t; });
@@ -214,9 +216,13 @@ QWidget* SoundBench::marks_row()
     });
     connect(holds_, &QPushButton::clicked, this, &SoundBench::pull_holds);
     connect(cuts_, &QPushButton::clicked, this, [this] { session_.apply(cuts_to_beats, tr("Cuts to beats")); });
-    connect(word_, &QLineEdit::editingFinished, this, &SoundBench::set_word);
+    connect(word_->lineEdit(), &QLineEdit::editingFinished, this, &SoundBench::set_word);
+    connect(word_, &QComboBox::activated, this, [this] {
+        word_->lineEdit()->setModified(true);
+        set_word();
+    });
     connect(&viewing_, &Viewing::playhead_changed, this, [this] {
-        if (isVisible() && !word_->hasFocus())
+        if (isVisible() && !word_->lineEdit()->hasFocus())
             refresh_sound();
     });
     return part;
@@ -225,11 +231,14 @@ QWidget* SoundBench::marks_row()
 QWidget* SoundBench::loudness_row()
 {
     auto* part = new QWidget;
-    auto* line = line_of({secondary(tr("Loudness")), measure_, target_, secondary(tr("LUFS")), bring_, as_is_, round_, cross_});
+    auto* line = line_of({secondary(tr("Loudness")), measure_, target_, secondary(tr("LUFS")), bring_, as_is_, record_});
     line->setContentsMargins(0, 0, 0, 0);
     part->setLayout(line);
     loudness_->setAccessibleName(tr("Loudness"));
     target_->setText(QStringLiteral("-16"));
+    record_->setCheckable(true);
+    connect(record_, &QPushButton::clicked, this, &SoundBench::record);
+    connect(where_, &QPushButton::clicked, this, &SoundBench::ask_where);
     connect(measure_, &QPushButton::clicked, &controller_, &SoundController::measure_loudness);
     connect(bring_, &QPushButton::clicked, this, [this] {
         bool number = false;
@@ -331,13 +340,67 @@ void SoundBench::pull_holds()
     session_.apply([&](const Project& p) { return film_to_beats(p, part); }, tr("Holds to beats"));
 }
 
+/// While it records, the Reel plays, so that what is said or knocked lies at its frame.
+void SoundBench::record()
+{
+    if (!recorder_.running()) {
+        recorded_at_ = here();
+        recorder_.start();
+        player_.set_loop(false);
+        player_.play();
+        record_->setText(tr("End recording"));
+        return;
+    }
+    player_.stop();
+    record_->setText(tr("Record…"));
+    const auto folder = session_.file().empty()
+                            ? from_qt(QStandardPaths::writableLocation(QStandardPaths::MusicLocation))
+                            : session_.file().parent_path();
+    try {
+        if (const auto file = recorder_.stop(folder); !file.empty()) {
+            controller_.bring_in({file}, recorded_at_);
+            Q_EMIT told(has_microphone() ? tr("Recorded as %1.").arg(to_qt(file))
+                                         : tr("This machine has no microphone: %1 holds made-up knocks, one a second.")
+                                               .arg(to_qt(file)));
+        }
+    } catch (const Failure& failure) {
+        Q_EMIT told(QString::fromStdString(failure.what()));
+    }
+}
+
+void SoundBench::ask_where()
+{
+    const Sound* s = chosen();
+    if (!s)
+        return;
+    const QString file = QFileDialog::getOpenFileName(this, tr("Where is %1?").arg(to_qt(s->file.filename())),
+                                                      to_qt(s->file.parent_path()));
+    if (!file.isEmpty())
+        controller_.replace_file(s->id, from_qt(file));
+}
+
+/// Shapes of a mouth to begin with, and whatever was written by hand.
+void SoundBench::fill_words()
+{
+    QStringList words{tr("closed"), tr("open"), tr("wide"), tr("round"), tr("teeth")};
+    for (const SoundWord& w : session_.project().reel.sound.words)
+        if (const QString text = QString::fromStdString(w.text); !words.contains(text))
+            words << text;
+    const QSignalBlocker quiet(word_);
+    if (word_->count() != words.size()) {
+        word_->clear();
+        word_->addItems(words);
+    }
+}
+
 /// A word lasts until the next one, or half a second.
 void SoundBench::set_word()
 {
-    if (!word_->isModified())
+    if (!word_->lineEdit()->isModified())
         return;
+    word_->lineEdit()->setModified(false);
     const Seconds at = here();
-    const std::string text = word_->text().trimmed().toStdString();
+    const std::string text = word_->currentText().trimmed().toStdString();
     session_.apply(
         [&](const Project& p) {
             return change_reel(p, [&](Reel& r) {
@@ -429,7 +492,10 @@ void SoundBench::refresh_sound()
     for (const SoundWord& w : session_.project().reel.sound.words)
         if (w.begin == here())
             word = QString::fromStdString(w.text);
-    show(word_, word);
+    fill_words();
+    show(word_->lineEdit(), word);
+    std::error_code ec;
+    where_->setVisible(s && !std::filesystem::exists(s->file, ec));
     if (!s)
         return;
     const auto seconds = [](Seconds t) { return tr("%1 s").arg(QString::number(t.value.approx(), 'g', 6)); };

@@ -1,10 +1,13 @@
 #pragma once
+#include "app/picture/player.h"
 #include "app/steps/reel/sound_controller.h"
+#include "app/work/sound_recorder.h"
 
 #include <QWidget>
 
 #include <functional>
 
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -19,7 +22,8 @@ class SoundBench : public QWidget
 {
     Q_OBJECT
 public:
-    SoundBench(Session& session, Viewing& viewing, SoundController& controller, QWidget* parent = nullptr);
+    SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller,
+               QWidget* parent = nullptr);
 
     void take_out();
     void split();
@@ -43,13 +47,19 @@ private:
     void apply_remedy(LengthRemedy remedy, const QString& name);
     void set_word();
     void pull_holds();
+    void record();
+    void ask_where();
+    void fill_words();
     [[nodiscard]] const Sound* chosen() const;
     [[nodiscard]] Seconds here() const;
     [[nodiscard]] Rate rate() const { return session_.project().delivered_at; }
 
     Session& session_;
     Viewing& viewing_;
+    Player& player_;
     SoundController& controller_;
+    SoundRecorder recorder_;
+    Seconds recorded_at_;
     std::uint64_t gesture_ = std::uint64_t(9) << 60; ///< apart from those of other benches
     QLabel* compared_;
     std::vector<std::pair<LengthRemedy, QPushButton*>> remedies_;
@@ -70,7 +80,9 @@ private:
     QPushButton* no_beats_;
     QPushButton* cuts_;
     QPushButton* holds_;
-    QLineEdit* word_;
+    QComboBox* word_;
+    QPushButton* record_;
+    QPushButton* where_;
     QLabel* loudness_;
     QPushButton* measure_;
     QLineEdit* target_;

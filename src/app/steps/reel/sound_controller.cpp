@@ -63,6 +63,22 @@ void SoundController::bring_next()
         });
 }
 
+void SoundController::replace_file(SoundId sound, const std::filesystem::path& file)
+{
+    task_.start(
+        {}, [file](const Job& job) { return whole_sound(file, {}, job); },
+        [this, sound](const Sound& found) {
+            session_.apply(
+                [&](const Project& p) {
+                    return change_sound(p, sound, [&](Sound& s) {
+                        s.file = found.file;
+                        s.file_length = found.file_length;
+                    });
+                },
+                tr("Find the sound again"));
+        });
+}
+
 void SoundController::find_beats()
 {
     task_.start(

@@ -20,6 +20,8 @@ public:
 
     /// Under the Reel, from this time on. One after another.
     void bring_in(const std::vector<std::filesystem::path>& files, Seconds at);
+    /// Another file in the place of one that is gone; what is heard of it stays, as far as it goes.
+    void replace_file(SoundId sound, const std::filesystem::path& file);
     void find_beats();
     void measure_loudness();
     void stop();

@@ -12,7 +12,7 @@ class SoundPage : public StepPage
 public:
     explicit SoundPage(const Services& s)
         : session_(s.session), controller_(s.background, s.session),
-          bench_(new SoundBench(s.session, s.viewing, controller_)), rows_(s.session, s.viewing, s.waveforms)
+          bench_(new SoundBench(s.session, s.viewing, s.player, controller_)), rows_(s.session, s.viewing, s.waveforms)
     {
         connect(&s.session, &Session::changed, this, &StepPage::route_changed);
         connect(bench_, &SoundBench::told, this, &StepPage::told);

@@ -1,0 +1,51 @@
+#pragma once
+#include "app/steps/export/list_runner.h"
+#include "app/work/viewing.h"
+
+#include <QWidget>
+
+class QComboBox;
+class QLabel;
+class QProgressBar;
+class QPushButton;
+class QTreeWidget;
+
+namespace frenlo::app {
+
+/// The list of exports: what waits, runs, is done or failed; order, pause, leaving out.
+class ListBench : public QWidget
+{
+    Q_OBJECT
+public:
+    ListBench(Session& session, ListRunner& runner, QWidget* parent = nullptr);
+
+    void remove();
+    void move(int by);
+
+private:
+    void fill();
+    void refresh();
+    void add_all();
+    void open(bool folder);
+    [[nodiscard]] std::optional<std::size_t> chosen() const;
+
+    Session& session_;
+    ListRunner& runner_;
+    QTreeWidget* list_;
+    QComboBox* presets_;
+    QPushButton* add_all_;
+    QPushButton* go_;
+    QPushButton* pause_;
+    QPushButton* leave_out_;
+    QPushButton* again_;
+    QPushButton* up_;
+    QPushButton* down_;
+    QPushButton* remove_;
+    QPushButton* clear_;
+    QPushButton* play_;
+    QPushButton* folder_;
+    QProgressBar* progress_;
+    QLabel* state_;
+};
+
+}
