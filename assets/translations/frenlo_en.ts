@@ -198,6 +198,41 @@
                 <numerusform>%n frames</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source> · below the limit with %1 and %2 × %3, %n file(s) tried</source>
+            <translation>
+                <numerusform> · below the limit with %1 and %2 × %3, %n file tried</numerusform>
+                <numerusform> · below the limit with %1 and %2 × %3, %n files tried</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>List · %n waiting</source>
+            <translation>
+                <numerusform>List · %n waiting</numerusform>
+                <numerusform>List · %n waiting</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n file(s) written</source>
+            <translation>
+                <numerusform>%n file written</numerusform>
+                <numerusform>%n files written</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>, %n failed</source>
+            <translation>
+                <numerusform>, %n failed</numerusform>
+                <numerusform>, %n failed</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n failed</source>
+            <translation>
+                <numerusform>%n failed</numerusform>
+                <numerusform>%n failed</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::Filer</name>
@@ -312,6 +347,30 @@
             <translation>
                 <numerusform>Copy to %n selected photo</numerusform>
                 <numerusform>Copy to %n selected photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::ListBench</name>
+        <message numerus="yes">
+            <source>All written: %n file(s)</source>
+            <translation>
+                <numerusform>All written: %n file</numerusform>
+                <numerusform>All written: %n files</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n file(s) written</source>
+            <translation>
+                <numerusform>%n file written</numerusform>
+                <numerusform>%n files written</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>, %n failed</source>
+            <translation>
+                <numerusform>, %n failed</numerusform>
+                <numerusform>, %n failed</numerusform>
             </translation>
         </message>
     </context>

@@ -1,6 +1,8 @@
 // The Reel by mouse and keys, on the real window with real files; what is exported is read by FFmpeg's own programs.
 #include "app/sheet/sheet_view.h"
 #include "app/work/sound_player.h"
+#include "core/export/export_list.h"
+#include "core/project/edits.h"
 #include "core/sound/sound_reader.h"
 #include "core/steps/reel/bring_sound_in.h"
 #include "core/steps/reel/reel_edits.h"
@@ -176,6 +178,7 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     word->lineEdit()->clear();
     QTest::keyClicks(word->lineEdit(), q("oh"));
     QTest::keyClick(word->lineEdit(), Qt::Key_Return);
+    p.wait_until([&] { return p.sheet().hasFocus(); }, q("the keys are the Sheet's again"));
     REQUIRE(reel(p).sound.words.size() == 1);
 
     p.click(q("Hold the last")); // the sound is 60 frames, the picture 36
@@ -215,7 +218,7 @@ TEST_CASE("While sound is heard it keeps the time of the picture")
     CHECK(player.timing().frames() > 0);
 }
 
-TEST_CASE("A guide track is recorded while the Reel plays; a sound that is gone is found again")
+TEST_CASE("A guide track is recorded while the Reel plays, a sound that is gone is found again")
 {
     Person p;
     bring_in_three(p);
@@ -283,4 +286,65 @@ TEST_CASE("What is played is the mix from the frame under the player on, round a
         CHECK(all[i + 2 * 24'000] == Approx(truth[i]).margin(1e-5));
     player.stop();
     CHECK_FALSE(player.now_ns());
+}
+
+TEST_CASE("Exports wait on a list, are written one after another, and the list survives a kill")
+{
+    Person p;
+    bring_in_three(p);
+    p.window().session().save(p.folder() / "r.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, q("it is saved"));
+    p.click(q("Export"));
+    p.wait_for_pictures();
+    p.type_into(q("File"), app::to_qt(p.folder() / "out" / "first.mp4"));
+    p.wait_until([&] { return p.find<QPushButton>(q("Put on the list"))->isEnabled(); }, q("it can be listed"));
+    p.click(q("Put on the list"));
+    auto* list = p.find<QTreeWidget>(q("List of exports"));
+    REQUIRE(list->topLevelItemCount() == 1);
+    p.choose(q("Format of all shots"), q("Loop, 600 pixels, 128 colours"));
+    p.click(q("Add all shots"));
+    REQUIRE(list->topLevelItemCount() == 4);
+    // Another order, one less.
+    list->setCurrentItem(list->topLevelItem(3));
+    p.key(Qt::Key_Up, Qt::AltModifier);
+    CHECK(list->topLevelItem(2)->text(1).contains(q("three")));
+    list->setCurrentItem(list->topLevelItem(3));
+    p.click(q("Remove"));
+    REQUIRE(list->topLevelItemCount() == 3);
+    p.wait_until(
+        [&] {
+            std::size_t kept = 0;
+            std::error_code ec;
+            for (const auto& e : std::filesystem::directory_iterator(p.places().kept / "exports", ec))
+                if (e.path().extension() == ".json")
+                    kept += read_export_list(e.path()).exports.size();
+            return kept == 3;
+        },
+        q("the list is kept"));
+
+    // What was on it is there after a kill, with the project as it was when it was listed.
+    p.kill_and_restart();
+    p.window().open(p.folder() / "r.frenlo");
+    p.wait_until([&] { return !p.window().session().is_empty(); }, q("it opens"));
+    p.window().session().apply([](const Project& project) { return remove_shot(project, ShotIndex(2)); }, q("less"));
+    p.click(q("Export"));
+    p.wait_for_pictures();
+    p.click(q("List · 3 waiting"));
+    p.wait_for_pictures();
+    list = p.find<QTreeWidget>(q("List of exports"));
+    REQUIRE(list->topLevelItemCount() == 3);
+    p.click(q("Start the list"));
+    p.wait_until(
+        [&] {
+            for (int i = 0; i < list->topLevelItemCount(); ++i)
+                if (!list->topLevelItem(i)->text(2).startsWith(QChar(0x2713)))
+                    return false;
+            return true;
+        },
+        q("all are written"));
+    CHECK(std::filesystem::exists(p.folder() / "out" / "first.mp4"));
+    CHECK(std::filesystem::exists(p.folder() / "three loop-small 1.gif"));
+    p.click(q("Remove what is done"));
+    CHECK(list->topLevelItemCount() == 0);
+    CHECK(std::filesystem::exists(p.folder() / "three loop-small 1.gif"));
 }

@@ -83,7 +83,7 @@ TEST_CASE("a list written by hand is read, done in order, and goes on after what
     CHECK(fs::exists(t / "l" / "one film 2.mp4"));
 }
 
-TEST_CASE("a list that was cut off does what was running anew; one that is stopped waits", "[export][list]")
+TEST_CASE("a list that was cut off does what was running anew, one that is stopped waits", "[export][list]")
 {
     TempFolder t;
     const Project p = two_shots(t / "p");

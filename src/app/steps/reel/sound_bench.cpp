@@ -209,6 +209,12 @@ QWidget* SoundBench::marks_row()
     auto* line = line_of({find_beats_, no_beats_, cuts_, holds_, secondary(tr("word")), word_});
     line->setContentsMargins(0, 0, 0, 0);
     part->setLayout(line);
+    word_->setEditable(true);
+    word_->setInsertPolicy(QComboBox::NoInsert);
+    word_->setMinimumWidth(90);
+    word_->setAccessibleName(tr("Word here"));
+    word_->setToolTip(tr("A word, a syllable or the shape of a mouth, from the frame under the player to the next word: "
+                         "typed, or one that was used before. Empty takes it away"));
     connect(find_beats_, &QPushButton::clicked, &controller_, &SoundController::find_beats);
     connect(no_beats_, &QPushButton::clicked, this, [this] {
         session_.apply([](const Project& p) { return change_reel(p, [](Reel& r) { r.sound.beats.clear(); }); },
