@@ -43,25 +43,27 @@ void bench_values(const TempFolder& t)
               << 1000 * seconds([&] { page = app::reel_page(p); }) << " ms (aim: it opens in 1000)\n";
     const ReelItemId item = page->film->parts()[100].item.id;
     Project changed;
-    std::cout << "  an edit and the page after it " << 1000 * seconds([&] {
-        changed = change_reel_item(p, item, [](ReelItem& i) { i.join.kind = JoinKind::dissolve; });
-        page = app::reel_page(changed);
-    }) << " ms (aim: 30)\n";
+    std::cout << "  an edit and the page after it "
+              << 1000 * seconds([&] {
+                     changed = change_reel_item(p, item, [](ReelItem& i) { i.join.kind = JoinKind::dissolve; });
+                     page = app::reel_page(changed);
+                 })
+              << " ms (aim: 30)\n";
     std::cout << "  what is to be written of it " << 1000 * seconds([&] { (void)page->film->runs(); }) << " ms\n";
 }
 
 void bench_peaks(const TempFolder& t)
 {
     const auto wav = t / "hour.wav", flac = t / "hour.flac", mp3 = t / "hour.mp3";
-    test::output_of("ffmpeg -v error -f lavfi -i 'sine=330:r=44100:d=3600,aeval=val(0)*(0.5+0.5*sin(t)):c=same' -ac 2 " +
-                    test::quoted(wav));
+    test::output_of(
+        "ffmpeg -v error -f lavfi -i 'sine=330:r=44100:d=3600,aeval=val(0)*(0.5+0.5*sin(t)):c=same' -ac 2 " +
+        test::quoted(wav));
     for (const auto& to : {flac, mp3})
         test::output_of("ffmpeg -v error -i " + test::quoted(wav) + ' ' + test::quoted(to));
     std::cout << "the waveform of one hour of stereo sound\n";
     for (const auto& file : {wav, flac, mp3}) {
-        const double other = seconds([&] {
-            test::output_of("ffmpeg -v error -threads 2 -i " + test::quoted(file) + " -f null -");
-        });
+        const double other =
+            seconds([&] { test::output_of("ffmpeg -v error -threads 2 -i " + test::quoted(file) + " -f null -"); });
         const double own = seconds([&] { (void)peaks_of(file, {}); });
         std::cout << "  " << file.extension().native().substr(1) << ": " << own << " s (aim: 3), " << own / other
                   << " of FFmpeg's program decoding it\n";
@@ -96,7 +98,8 @@ void bench_playing(int rate)
     const app::TimingMeter& timing = player.timing();
     std::cout << "a minute at " << rate << " fps against its sound: " << timing.frames() << " frames shown, "
               << timing.left_out() << " left out, late by " << timing.mean_ms() << " ms on average, "
-              << 100.0 * double(timing.later_than(500'000'000 / rate)) / double(std::max<std::int64_t>(1, timing.frames()))
+              << 100.0 * double(timing.later_than(500'000'000 / rate)) /
+                     double(std::max<std::int64_t>(1, timing.frames()))
               << " % by more than half a frame (aim: 0.5)\n";
 }
 

@@ -390,9 +390,10 @@ void add_export_commands(CLI::App& app, Run& run)
     CLI::App* e = app.add_subcommand("export", "Write a film, a loop or numbered stills");
     e->add_option("from", call->from, "A project, or a folder of photos");
     e->add_option("-o,--output", call->to, "The file; its ending chooses the format, name_%04d.png writes stills");
-    e->add_option("--list", call->list,
-                  "In place of all else: a list of exports as JSON, {\"project\":…,\"exports\":[{\"shot\":…,\"preset\":…,"
-                  "\"file\":\"{shot} {preset} {version}.mp4\"}]}; what is done in it is not done again");
+    e->add_option(
+        "--list", call->list,
+        "In place of all else: a list of exports as JSON, {\"project\":…,\"exports\":[{\"shot\":…,\"preset\":…,"
+        "\"file\":\"{shot} {preset} {version}.mp4\"}]}; what is done in it is not done again");
     e->add_option("--shot", call->shot, "The shot's name; not needed where there is one");
     e->add_option("--preset", call->preset, "One of 'frenlo-cli presets'");
     e->add_option("--part", call->part,

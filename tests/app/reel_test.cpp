@@ -134,10 +134,11 @@ TEST_CASE("Three shots and a card become a Reel: ordered, joined, used twice, ex
     p.click(q("Export"));
     CHECK(p.window().viewing().on_reel());
     p.export_film(p.folder() / "out" / "reel.mp4");
-    CHECK(output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
-                    quoted(p.folder() / "out" / "reel.mp4")) == std::to_string(film->frames()) + "\n");
-    CHECK(output_of("ffprobe -v error -show_chapters -of csv " + quoted(p.folder() / "out" / "reel.mp4")).find(
-              "It begins") != std::string::npos);
+    CHECK(
+        output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
+                  quoted(p.folder() / "out" / "reel.mp4")) == std::to_string(film->frames()) + "\n");
+    CHECK(output_of("ffprobe -v error -show_chapters -of csv " + quoted(p.folder() / "out" / "reel.mp4"))
+              .find("It begins") != std::string::npos);
 
     while (!(reel(p) == before))
         p.key(Qt::Key_Z, Qt::ControlModifier);
@@ -154,8 +155,8 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     p.click(q("Sound"));
     REQUIRE(p.window().viewing().is_step("sound"));
     CHECK(p.find<QLabel>(q("Picture against sound"))->text() == q("no sound yet"));
-    p.window().session().apply(
-        [&](const Project& project) { return add_sound(project, whole_sound(sound, {}, {})); }, q("Add a sound"));
+    p.window().session().apply([&](const Project& project) { return add_sound(project, whole_sound(sound, {}, {})); },
+                               q("Add a sound"));
     REQUIRE(reel(p).sound.sounds.size() == 1); // 96 frames under 36
     CHECK_THAT(p.find<QLabel>(q("Picture against sound"))->text().toStdString(), Catch::Contains("60 frames"));
 
@@ -195,7 +196,8 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     p.click(q("Export"));
     p.export_film(p.folder() / "out" / "reel.mp4");
     const auto file = p.folder() / "out" / "reel.mp4";
-    const std::string streams = output_of("ffprobe -v error -show_entries stream=codec_type,duration -of csv=p=0 " + quoted(file));
+    const std::string streams =
+        output_of("ffprobe -v error -show_entries stream=codec_type,duration -of csv=p=0 " + quoted(file));
     CHECK_THAT(streams, Catch::Contains("audio"));
     CHECK(SoundReader(file).counted_length({}).value.approx() == Approx(1.5).margin(0.05)); // 36 frames
 }
@@ -259,7 +261,8 @@ private:
 
 }
 
-TEST_CASE("What is played is the mix from the frame under the player on, round and round, and the clock is what was heard")
+TEST_CASE(
+    "What is played is the mix from the frame under the player on, round and round, and the clock is what was heard")
 {
     Person p;
     Soundtrack track;

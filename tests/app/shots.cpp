@@ -213,8 +213,8 @@ void dim_room(Camera& c)
 }
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
-    {"start", start}, {"sort", sort},   {"pace", pace}, {"steady", steady},    {"light", flicker},
-    {"tone", tone},   {"dress", dress}, {"card", card}, {"reel", reel}, {"export", exporting}, {"dim-room", dim_room}};
+    {"start", start}, {"sort", sort}, {"pace", pace}, {"steady", steady},    {"light", flicker},    {"tone", tone},
+    {"dress", dress}, {"card", card}, {"reel", reel}, {"export", exporting}, {"dim-room", dim_room}};
 
 }
 

@@ -67,8 +67,9 @@ TEST_CASE("a list written by hand is read, done in order, and goes on after what
     CHECK(fs::exists(t / "l" / "all.mp4"));
     CHECK(list.exports[0].bytes == fs::file_size(t / "l" / "one film 1.mp4"));
     CHECK_THAT(list.exports[1].said, Catch::Contains("no shot"));
-    CHECK(output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
-                    quoted(t / "l" / "all.mp4")) == "24\n"); // 2 shots, 3 photos, 2 frames, twice
+    CHECK(
+        output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
+                  quoted(t / "l" / "all.mp4")) == "24\n"); // 2 shots, 3 photos, 2 frames, twice
 
     // What was kept is what is there, and nothing of it is done again.
     ExportList again = read_export_list(t / "l" / "list.json");

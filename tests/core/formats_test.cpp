@@ -381,8 +381,8 @@ TEST_CASE("a size limit is kept, and no more is given away than it asks for", "[
 {
     TempFolder t;
     const Project p = detailed(t / "p", 6, {320, 240});
-    const std::string preset = GENERATE(std::string("film"), std::string("loop"), std::string("loop-webp"),
-                                        std::string("film-vp9"));
+    const std::string preset =
+        GENERATE(std::string("film"), std::string("loop"), std::string("loop-webp"), std::string("film-vp9"));
     ExportOrder order;
     order.preset = *find_preset(preset);
     order.preset.long_side = 0;
@@ -434,8 +434,9 @@ TEST_CASE("a film is repeated until it is long enough, and what is too short or 
     CHECK(plan_export(p, order).problems.empty());
     const auto report = run_export(p, order, Originals(), {});
     CHECK(report.plan.frames == 36);
-    CHECK(output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
-                    quoted(order.file)) == "36\n");
+    CHECK(
+        output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
+                  quoted(order.file)) == "36\n");
     order.preset.longest_length = Seconds{Fraction(1)};
     CHECK(plan_export(p, order).problems.size() == 2); // it is there already, too
     // Of a part the numbers go on through all rounds.

@@ -151,8 +151,9 @@ TEST_CASE("a dissolve is the exact mean in linear light, and changes nothing of 
     });
     const auto film = reel_of(p);
     CHECK(film->frames() == frames - 2 * 3);
-    const std::int64_t cut = 2 * 3, begin = place == JoinPlace::before ? cut - n : place == JoinPlace::after ? cut
-                                                                                                             : cut - n / 2;
+    const std::int64_t cut = 2 * 3, begin = place == JoinPlace::before  ? cut - n
+                                            : place == JoinPlace::after ? cut
+                                                                        : cut - n / 2;
     CHECK(film->parts()[0].join == FrameRange{FrameIndex(std::max<std::int64_t>(0, begin)), FrameIndex(begin + n)});
     if (begin < 0)
         return; // longer than the film before it: checked below
@@ -163,7 +164,8 @@ TEST_CASE("a dissolve is the exact mean in linear light, and changes nothing of 
         CAPTURE(n, f, from, to);
         CHECK(grey_at(*film, f) == Approx(mixed_code(from, to, double(f - begin + 1) / (n + 1))).margin(1));
     }
-    CHECK(grey_at(*film, std::max<std::int64_t>(0, begin - 1)) == a[std::size_t(std::max<std::int64_t>(0, begin - 1) / 3)]);
+    CHECK(grey_at(*film, std::max<std::int64_t>(0, begin - 1)) ==
+          a[std::size_t(std::max<std::int64_t>(0, begin - 1) / 3)]);
     // The second film has nothing before its first photo, the first has two photos behind the range.
     CHECK(film->parts()[0].held == (cut - begin) + std::max<std::int64_t>(0, begin + n - cut - 2 * 3));
 }
@@ -268,8 +270,8 @@ TEST_CASE("picture and sound come to one length in each way that there is", "[re
     SECTION("the sound is longer")
     {
         p = add_sound(p, s); // 72 frames
-        for (const auto remedy : {LengthRemedy::fit_picture, LengthRemedy::hold_last, LengthRemedy::cut_sound,
-                                  LengthRemedy::fade_sound}) {
+        for (const auto remedy :
+             {LengthRemedy::fit_picture, LengthRemedy::hold_last, LengthRemedy::cut_sound, LengthRemedy::fade_sound}) {
             const auto made = with_remedy(p, remedy);
             REQUIRE(made);
             CHECK(one_length(*made));

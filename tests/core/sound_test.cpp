@@ -126,7 +126,8 @@ Samples decoded_elsewhere(const fs::path& file)
 void add_click(Samples& s, std::size_t at, int rate)
 {
     for (std::size_t i = 0; i < 200 && at + i < s.size(); ++i)
-        s[at + i] += float(0.8 * std::exp(-double(i) * 48'000 / rate / 20) * std::cos(double(i) * 0.35 * 48'000 / rate));
+        s[at + i] +=
+            float(0.8 * std::exp(-double(i) * 48'000 / rate / 20) * std::cos(double(i) * 0.35 * 48'000 / rate));
 }
 
 /// Where a click is found near this place, by correlation.
@@ -184,7 +185,8 @@ TEST_CASE("sound of every kind is found at any place, to the sample", "[sound]")
         const std::int64_t at = places(random);
         reader.read(at, some);
         CAPTURE(at);
-        CHECK(largest_difference(left_of(some), std::span(all).subspan(std::size_t(at), 3'000)) < std::max(worst, 2e-3));
+        CHECK(largest_difference(left_of(some), std::span(all).subspan(std::size_t(at), 3'000)) <
+              std::max(worst, 2e-3));
     }
     // Before the start and behind the end it is silent.
     reader.read(-1'500, some);
@@ -320,7 +322,8 @@ TEST_CASE("another tempo keeps the pitch and is exactly as long as it says", "[s
     CHECK(std::all_of(heard.begin() + wanted, heard.end(), [](float v) { return v == 0; }));
 }
 
-TEST_CASE("loudness is what FFmpeg's ebur128 filter measures, and a target is reached below the peak", "[sound][loudness]")
+TEST_CASE("loudness is what FFmpeg's ebur128 filter measures, and a target is reached below the peak",
+          "[sound][loudness]")
 {
     TempFolder t;
     Samples s = music(12, sound_rate);
@@ -374,8 +377,8 @@ TEST_CASE("beats of made-up tracks are found within 20 ms", "[sound][beats]")
     const auto pluck = [&](double at, double hertz, double level) {
         for (std::size_t i = 0; i < sound_rate / 4 && std::size_t(at * sound_rate) + i < s.size(); ++i)
             s[std::size_t(at * sound_rate) + i] +=
-                float(level * std::exp(-double(i) / 3'000) * std::sin(2 * std::numbers::pi * hertz * double(i) / sound_rate) *
-                      std::min(1.0, double(i) / 60));
+                float(level * std::exp(-double(i) / 3'000) *
+                      std::sin(2 * std::numbers::pi * hertz * double(i) / sound_rate) * std::min(1.0, double(i) / 60));
     };
     for (double at = 0.3; at < seconds - 0.2; at += 60.0 / tempo) {
         truth.push_back(at);
@@ -428,8 +431,8 @@ TEST_CASE("peaks are the extremes of their pieces, and are kept", "[sound][peaks
     REQUIRE(peaks.pieces.size() == 70 * Peaks::per_second);
     constexpr std::size_t own = sound_rate / Peaks::per_second;
     for (std::size_t i = 5; i + 5 < peaks.pieces.size(); i += 97) {
-        const auto [low, high] = std::minmax_element(s.begin() + std::ptrdiff_t(i * own),
-                                                     s.begin() + std::ptrdiff_t((i + 1) * own));
+        const auto [low, high] =
+            std::minmax_element(s.begin() + std::ptrdiff_t(i * own), s.begin() + std::ptrdiff_t((i + 1) * own));
         CHECK(int(peaks.pieces[i][0]) == Approx(127 * std::min(0.0F, *low)).margin(0.6));
         CHECK(int(peaks.pieces[i][1]) == Approx(127 * std::max(0.0F, *high)).margin(0.6));
     }
@@ -493,7 +496,8 @@ TEST_CASE("sound lies in a film to the sample, in every container", "[sound][exp
         add_click(s, std::size_t(f * rate / 24), rate);
     p = add_sound(p, whole(write_wav(t / "s" / "clicks.wav", s, rate)));
     p = set_marker(p, {Fraction(1)}, "Two");
-    for (const char* preset : {"film-small", "film-mov", "film-h265", "film-vp9", "edit", "edit-lossless", "edit-mjpeg"}) {
+    for (const char* preset :
+         {"film-small", "film-mov", "film-h265", "film-vp9", "edit", "edit-lossless", "edit-mjpeg"}) {
         ExportOrder order;
         order.reel = true;
         order.preset = *find_preset(preset);
@@ -508,13 +512,14 @@ TEST_CASE("sound lies in a film to the sample, in every container", "[sound][exp
         CHECK(std::int64_t(heard.size()) <= 3 * sound_rate + (lossy ? 4096 : 1024));
         for (const int f : frames) {
             CAPTURE(preset, rate, f);
-            CHECK(std::abs(click_near(heard, std::int64_t(f) * sound_rate / 24) - std::int64_t(f) * sound_rate / 24) <= 1);
+            CHECK(std::abs(click_near(heard, std::int64_t(f) * sound_rate / 24) - std::int64_t(f) * sound_rate / 24) <=
+                  1);
         }
         // Its first sample is heard with the first frame. Files that count milliseconds may be half of one off.
         const auto first = [&](const char* kind) {
-            const std::string said = output_of("ffprobe -v error -select_streams " + std::string(kind) +
-                                               " -show_entries frame=pts_time -read_intervals %+#2 -of csv=p=0 " +
-                                               quoted(order.file));
+            const std::string said =
+                output_of("ffprobe -v error -select_streams " + std::string(kind) +
+                          " -show_entries frame=pts_time -read_intervals %+#2 -of csv=p=0 " + quoted(order.file));
             CAPTURE(kind, said);
             REQUIRE_FALSE(said.empty());
             return std::stod(said);

@@ -1,4 +1,5 @@
-// A sound file of any bytes: read from its start, from its middle, before and behind it. Must give samples or a problem.
+// A sound file of any bytes: read from its start, from its middle, before and behind it. Must give samples or a
+// problem.
 #include "core/base/problem.h"
 #include "core/sound/sound_reader.h"
 

@@ -269,9 +269,8 @@ FrameRequest PictureView::request_of(PhotoIndex photo) const
     if (whole_photo())
         return request_for_photo(*shot, photo, size);
     // Under the player it is the frame, which may be mixed of several.
-    return photo == viewing_.shown_photo()
-               ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
-               : viewing_.photo_in_frame(photo, size);
+    return photo == viewing_.shown_photo() ? viewing_.film()->frame(viewing_.playhead(), {.size = size})
+                                           : viewing_.photo_in_frame(photo, size);
 }
 
 bool PictureView::shows_what_it_should() const

@@ -97,7 +97,8 @@ void ReelRows::paint_join(QPainter& painter, const QWidget& on, const MeterRow& 
     const QString text = QObject::tr("%1 %2 f").arg(name(part.item.join.kind)).arg(part.join.frames());
     const int wide = painter.fontMetrics().horizontalAdvance(text);
     const double left = std::min(begin, double(row.tiles.right() - wide));
-    painter.drawText(QRectF(left, row.tiles.bottom() + label_gap, wide + 4, 13), Qt::AlignLeft | Qt::AlignVCenter, text);
+    painter.drawText(QRectF(left, row.tiles.bottom() + label_gap, wide + 4, 13), Qt::AlignLeft | Qt::AlignVCenter,
+                     text);
 }
 
 /// What all sounds together reach at most: the highest of each where several lie over one another.
@@ -127,7 +128,8 @@ void ReelRows::paint_sound(QPainter& painter, const QWidget& on, const MeterRow&
             if (peaks) {
                 const double in_file = from + std::fmod(along * tempo, kept);
                 const auto piece = std::size_t(std::max(0.0, in_file * Peaks::per_second));
-                const auto end = std::size_t(in_file * Peaks::per_second + 2 * seconds_a_pixel * tempo * Peaks::per_second);
+                const auto end =
+                    std::size_t(in_file * Peaks::per_second + 2 * seconds_a_pixel * tempo * Peaks::per_second);
                 for (std::size_t p = piece; p <= end && p < peaks->pieces.size(); ++p) {
                     low = std::min(low, peaks->pieces[p][0] / 127.0);
                     high = std::max(high, peaks->pieces[p][1] / 127.0);

@@ -194,8 +194,7 @@ void SheetPanel::refresh_status()
         text = tr("previews %1 of %2 · ").arg(loader_.prepared()).arg(loader_.to_prepare());
     const DisplayTimeline& page = viewing_.timeline();
     if (const ReelPage* reel = viewing_.reel()) {
-        const auto sound =
-            (sound_length(session_.project().reel.sound).value * schedule.rate().value()).rounded();
+        const auto sound = (sound_length(session_.project().reel.sound).value * schedule.rate().value()).rounded();
         whole_->setText(text + tr("%n film(s)", nullptr, int(reel->film->parts().size())) +
                         tr(" · %1").arg(viewing_.length_text(viewing_.film_frames())) +
                         (sound > 0 ? tr(" · sound %1").arg(viewing_.length_text(sound)) : QString()));

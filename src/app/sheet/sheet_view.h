@@ -168,7 +168,7 @@ private:
     std::size_t dragged_part_ = 0;
     std::uint64_t gesture_ = 0;      ///< one drag is one step
     std::optional<PhotoIndex> drop_; ///< where carried photos would go
-    QRect playhead_at_; ///< on the page, when it was last painted
+    QRect playhead_at_;              ///< on the page, when it was last painted
     RowLook row_look_;
     int tile_width_ = 104;
     mutable std::map<std::pair<ShotId, bool>, std::optional<int>> zooms_; ///< of tiles or rows; none: it fits

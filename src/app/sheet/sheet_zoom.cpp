@@ -77,7 +77,8 @@ void SheetView::choose_look(QSize page, double shape)
         row_look_ = {known == row_lengths.end() ? RowLength::one : *known, 0, more_below()};
     } else if (drag_ != Drag::hold) { // the page keeps its shape under what is being pulled
         row_look_ = fitting_rows(viewing_.schedule(), page, shape, more_below());
-        const int high = int(viewing_.schedule().frames()) / frames_per_row(viewing_.schedule().rate(), row_look_.length);
+        const int high =
+            int(viewing_.schedule().frames()) / frames_per_row(viewing_.schedule().rate(), row_look_.length);
         if (viewing_.on_reel() && high * row_look_.tile_height > page.height()) // one is a film, not its photos
             row_look_ = {RowLength::one, reel_tile_height, more_below()};
     }

@@ -118,9 +118,17 @@ void MainWindow::build_parts()
 
 void MainWindow::build_pages()
 {
-    const Services services{
-        work_->background, work_->session, work_->viewing,  work_->store, work_->loader,
-        work_->player,     *picture_,      work_->waveforms, places_.filings, places_.kept, [this] { desk_->ask_folder(); }};
+    const Services services{work_->background,
+                            work_->session,
+                            work_->viewing,
+                            work_->store,
+                            work_->loader,
+                            work_->player,
+                            *picture_,
+                            work_->waveforms,
+                            places_.filings,
+                            places_.kept,
+                            [this] { desk_->ask_folder(); }};
     TileActions* tiles = nullptr;
     RowActions* rows = nullptr;
     for (const StepModule* module : step_modules()) {

@@ -19,8 +19,10 @@ struct Workshop
           player(viewing), waveforms(background, places.previews / "sounds")
     {
         player.set_heard(&sound);
-        QObject::connect(&session, &Session::changed, &sound, [this] { sound.set_track(session.project().reel.sound); });
-        QObject::connect(&session, &Session::started, &sound, [this] { sound.set_track(session.project().reel.sound); });
+        QObject::connect(&session, &Session::changed, &sound,
+                         [this] { sound.set_track(session.project().reel.sound); });
+        QObject::connect(&session, &Session::started, &sound,
+                         [this] { sound.set_track(session.project().reel.sound); });
     }
     ~Workshop() { player.set_heard(nullptr); }
     Workshop(const Workshop&) = delete;

@@ -8,7 +8,8 @@ namespace frenlo::app {
 /// Tells the desktop (org.freedesktop.Notifications); nothing where there is none. Does not wait.
 void notify_desktop(const QString& title, const QString& text);
 
-/// While it lives the machine does not go to sleep by itself (org.freedesktop.login1); nothing where nobody can be asked.
+/// While it lives the machine does not go to sleep by itself (org.freedesktop.login1); nothing where nobody can be
+/// asked.
 class StayAwake
 {
 public:

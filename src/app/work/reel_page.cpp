@@ -27,7 +27,9 @@ ReelPage reel_page(const Project& project)
     const Rate rate = project.delivered_at;
     const Schedule schedule(held, rate, rate);
     const FrameIndex end(schedule.frames());
-    return {std::move(film), std::move(shot), {schedule, FrameIndex(0), end, 1, std::int64_t(held.size()), schedule},
+    return {std::move(film),
+            std::move(shot),
+            {schedule, FrameIndex(0), end, 1, std::int64_t(held.size()), schedule},
             std::move(begins)};
 }
 

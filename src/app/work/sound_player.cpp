@@ -78,7 +78,9 @@ public:
     }
     std::int64_t heard() override
     {
-        return time_.isValid() ? std::min(written_, std::int64_t(time_.nsecsElapsed()) * (sound_rate / 1000) / 1'000'000) : 0;
+        return time_.isValid()
+                   ? std::min(written_, std::int64_t(time_.nsecsElapsed()) * (sound_rate / 1000) / 1'000'000)
+                   : 0;
     }
 
 private:

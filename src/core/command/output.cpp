@@ -17,7 +17,8 @@ namespace frenlo::command {
 Job Context::job() const
 {
     if (json) // a line a second at most, for schedulers; standard output has the result alone
-        return Job(stop, [last = std::make_shared<std::atomic<std::time_t>>(std::time(nullptr))](double fraction, std::string_view what) {
+        return Job(stop, [last = std::make_shared<std::atomic<std::time_t>>(std::time(nullptr))](
+                             double fraction, std::string_view what) {
             const std::time_t now = std::time(nullptr);
             if (last->exchange(now) != now)
                 std::cerr << Json{{"progress", std::round(fraction * 1000) / 1000}, {"doing", what}}.dump() + '\n';

@@ -254,9 +254,9 @@ void check_sound(const fs::path& file, const fs::path& name, Seconds length, con
     constexpr std::int64_t block = 4096, rounding = 48; // samples; the second of files that count milliseconds
     const std::int64_t wanted = sample_at(length), found = sample_at(SoundReader(file).counted_length(job));
     if (found < wanted - rounding || found > wanted + block)
-        throw Failure({"the written file's sound is " + std::to_string(found) + " samples long, not " +
-                           std::to_string(wanted),
-                       name, "This should not happen; please tell the makers of Frenlo"});
+        throw Failure(
+            {"the written file's sound is " + std::to_string(found) + " samples long, not " + std::to_string(wanted),
+             name, "This should not happen; please tell the makers of Frenlo"});
 }
 
 /// The file, whole, but not under its name yet.
@@ -283,7 +283,8 @@ public:
     BelowLimit(const Project& project, const Timeline& film, const ExportOrder& order, const ExportPlan& plan,
                const PhotoSource& source, HeardFilm* heard, const Job& job)
         : project_(project), film_(film), order_(order), plan_(plan), source_(source), heard_(heard), job_(job),
-          limit_(std::uintmax_t(order.preset.most_bytes.value())), ladder_(order.preset, sizes_for(film, order.preset).rendered)
+          limit_(std::uintmax_t(order.preset.most_bytes.value())),
+          ladder_(order.preset, sizes_for(film, order.preset).rendered)
     {
     }
 
@@ -343,7 +344,8 @@ private:
             const double by = small > 0 ? large - (large - small) * (large_log - wanted) / (large_log - small_log)
                                         : std::exp((wanted - large_log) / 2);
             Preset p = from;
-            p.size = cv::Size(std::max(2, int(std::lround(now.width * by))), std::max(2, int(std::lround(now.height * by))));
+            p.size =
+                cv::Size(std::max(2, int(std::lround(now.width * by))), std::max(2, int(std::lround(now.height * by))));
             p.long_side = 0;
             const std::uintmax_t bytes = write(p, nullptr);
             note(p, bytes, report);

@@ -67,7 +67,7 @@ struct TriedSettings
 
 struct ExportReport
 {
-    ExportPlan plan; ///< of what was written
+    ExportPlan plan;                    ///< of what was written
     std::vector<TriedSettings> tried{}; ///< where there was a size limit: the chosen ones last
     std::int64_t files = 1;
     std::uintmax_t bytes = 0;

@@ -75,7 +75,7 @@ ExportOrder order_of(const ListedExport& listed, const Project& project, std::st
     std::string name = "Reel";
     if (!listed.reel) {
         const auto shot = listed.shot.empty() && project.shots.size() == 1 ? std::optional(ShotIndex(0))
-                                                                            : project.find_shot(listed.shot);
+                                                                           : project.find_shot(listed.shot);
         if (!shot)
             throw Failure({"there is no shot \"" + listed.shot + "\"", listed.file, "Name another one in the list"});
         order.shot = project.shot(*shot).id;

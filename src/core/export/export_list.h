@@ -24,14 +24,14 @@ struct ListedExport
     ListedId id{};
     std::string shot{}; ///< its name; empty: the only one, or the Reel
     bool reel = false;
-    std::string preset = "film";         ///< its name
-    std::filesystem::path file{};        ///< {shot}, {preset}, {date} and {version} stand for what they say
-    std::optional<cv::Size> size{};      ///< instead of the preset's
-    std::optional<Rate> rate{};          ///< the same
-    std::optional<Fit> fit{};            ///< the same
-    std::optional<int> quality{};        ///< the same
-    std::optional<int> colours{};        ///< the same
-    std::optional<bool> dither{};        ///< the same
+    std::string preset = "film";    ///< its name
+    std::filesystem::path file{};   ///< {shot}, {preset}, {date} and {version} stand for what they say
+    std::optional<cv::Size> size{}; ///< instead of the preset's
+    std::optional<Rate> rate{};     ///< the same
+    std::optional<Fit> fit{};       ///< the same
+    std::optional<int> quality{};   ///< the same
+    std::optional<int> colours{};   ///< the same
+    std::optional<bool> dither{};   ///< the same
     std::optional<std::int64_t> most_bytes{};
     std::int64_t times = 1;
     bool overwrite = false;

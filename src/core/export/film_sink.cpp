@@ -84,8 +84,9 @@ class FilmSink : public FrameSink
 {
 public:
     FilmSink(const Writing& w, const FilmCodec& codec)
-        : target_(w.file->target()), rate_(w.rate), muxer_(*w.file, codec.muxer), track_(muxer_.add_track(codec.encoder)),
-          pixels_(pixels_for(codec, w)), conversion_(w.size, pixels_, codec), frame_(av_frame_alloc())
+        : target_(w.file->target()), rate_(w.rate), muxer_(*w.file, codec.muxer),
+          track_(muxer_.add_track(codec.encoder)), pixels_(pixels_for(codec, w)), conversion_(w.size, pixels_, codec),
+          frame_(av_frame_alloc())
     {
         AVCodecContext& c = track_.context();
         c.width = w.size.width;
@@ -111,8 +112,8 @@ public:
         if (w.sound && codec.sound)
             sound_.emplace(muxer_, codec.sound, *w.sound, target_);
         for (std::size_t i = 0; i < w.chapters.size(); ++i) {
-            const Seconds end = i + 1 < w.chapters.size() ? w.chapters[i + 1].at
-                                                          : length_of(w.runs.back().end.value, w.rate);
+            const Seconds end =
+                i + 1 < w.chapters.size() ? w.chapters[i + 1].at : length_of(w.runs.back().end.value, w.rate);
             muxer_.add_chapter(w.chapters[i].at, end, w.chapters[i].title);
         }
         muxer_.begin(&muxer);

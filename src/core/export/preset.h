@@ -27,14 +27,14 @@ struct Preset
     int long_side = 0;               ///< of the film's frame; 0: as large as the photos
     std::optional<cv::Size> size;    ///< exactly this, instead of the photos' shape
     Fit fit = Fit::inside;
-    std::optional<Rate> rate;               ///< instead of the project's
-    int quality = 80;                       ///< 1 to 100
-    int colours = 256;                      ///< GIF: 4 to 256
-    bool dither = true;                     ///< GIF
-    Palette palette = Palette::one_for_all; ///< GIF
-    Depth depth = Depth::eight;             ///< PNG
-    std::optional<std::int64_t> most_bytes{};  ///< the file is made smaller until it is not larger; not of stills
-    std::optional<Seconds> least_length{};     ///< what is shorter or longer is told, since it will be refused
+    std::optional<Rate> rate;                 ///< instead of the project's
+    int quality = 80;                         ///< 1 to 100
+    int colours = 256;                        ///< GIF: 4 to 256
+    bool dither = true;                       ///< GIF
+    Palette palette = Palette::one_for_all;   ///< GIF
+    Depth depth = Depth::eight;               ///< PNG
+    std::optional<std::int64_t> most_bytes{}; ///< the file is made smaller until it is not larger; not of stills
+    std::optional<Seconds> least_length{};    ///< what is shorter or longer is told, since it will be refused
     std::optional<Seconds> longest_length{};
     bool operator==(const Preset&) const = default;
 };

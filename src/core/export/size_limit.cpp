@@ -89,7 +89,8 @@ Search best_below(std::size_t steps, std::uintmax_t limit, const std::function<s
         return n;
     };
     const auto choose = [&](std::size_t step) {
-        const auto it = std::find_if(search.tried.begin(), search.tried.end(), [&](const Tried& t) { return t.step == step; });
+        const auto it =
+            std::find_if(search.tried.begin(), search.tried.end(), [&](const Tried& t) { return t.step == step; });
         std::rotate(it, it + 1, search.tried.end());
         search.found = true;
         return search;

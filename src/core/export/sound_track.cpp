@@ -42,7 +42,8 @@ void fill(AVFrame& frame, std::span<const float> pairs)
         for (std::size_t i = 0; i < pairs.size(); ++i)
             reinterpret_cast<std::int32_t*>(frame.data[0])[i] = whole<std::int32_t>(pairs[i], depth_of_whole_numbers);
         break;
-    default: std::copy(pairs.begin(), pairs.end(), reinterpret_cast<float*>(frame.data[0]));
+    default:
+        std::copy(pairs.begin(), pairs.end(), reinterpret_cast<float*>(frame.data[0]));
     }
 }
 

@@ -61,8 +61,12 @@ DisplayTimeline display_timeline(const Project& project, const Shot& shot)
     std::vector<bool> seen(shot.photos.size(), false);
     for (const HeldPhoto& p : a.film)
         seen[p.photo.at()] = true;
-    return {before.followed_by(film).followed_by(scheduled(a.after)), begin, begin + film.frames(), a.passes,
-            std::count(seen.begin(), seen.end(), true), film};
+    return {before.followed_by(film).followed_by(scheduled(a.after)),
+            begin,
+            begin + film.frames(),
+            a.passes,
+            std::count(seen.begin(), seen.end(), true),
+            film};
 }
 
 cv::Size seen_size(const ShotPhoto& photo)

@@ -1,5 +1,6 @@
 #pragma once
-// The sound under the Reel, as values. A cut only says what of a file is heard: pulled open again, what was cut is back.
+// The sound under the Reel, as values. A cut only says what of a file is heard: pulled open again, what was cut is
+// back.
 #include "core/base/fields.h"
 #include "core/base/id.h"
 #include "core/time/rate.h"

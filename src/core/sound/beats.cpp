@@ -2,9 +2,8 @@
 
 #include "core/sound/sound_reader.h"
 
-#include <aubio/aubio.h>
-
 #include <algorithm>
+#include <aubio/aubio.h>
 #include <cmath>
 #include <memory>
 #include <numeric>
@@ -40,7 +39,7 @@ std::vector<float> beginnings(const ReadSound& read, std::int64_t samples, const
         throw Failure({"there is too little memory to find beats", {}, "Close other programs"});
     std::vector<float> all, pairs(std::size_t(hop) * sound_sides);
     for (std::int64_t at = 0; at < samples; at += hop) {
-        if (at % (hop * 1024) == 0) {
+        if (at % (hop * 1024L) == 0) {
             job.check();
             job.report(double(at) / double(samples), "beats");
         }
@@ -58,7 +57,8 @@ std::vector<float> beginnings(const ReadSound& read, std::int64_t samples, const
     std::partial_sum(all.begin(), all.end(), sums.begin() + 1);
     std::vector<float> own(all.size());
     for (std::ptrdiff_t i = 0; i < std::ptrdiff_t(all.size()); ++i) {
-        const auto from = std::max<std::ptrdiff_t>(0, i - reach), to = std::min(i + reach + 1, std::ptrdiff_t(all.size()));
+        const auto from = std::max<std::ptrdiff_t>(0, i - reach),
+                   to = std::min(i + reach + 1, std::ptrdiff_t(all.size()));
         const double mean = (sums[std::size_t(to)] - sums[std::size_t(from)]) / double(to - from);
         own[std::size_t(i)] = float(std::max(0.0, all[std::size_t(i)] - mean));
     }
@@ -74,13 +74,15 @@ std::vector<float> beginnings(const ReadSound& read, std::int64_t samples, const
 /// In hops; 0 where nothing comes back.
 double period_of(const std::vector<float>& strength)
 {
-    const auto shortest = std::size_t(hops_a_second * 60 / fastest), longest = std::size_t(hops_a_second * 60 / slowest);
+    const auto shortest = std::size_t(hops_a_second * 60 / fastest),
+               longest = std::size_t(hops_a_second * 60 / slowest);
     if (strength.size() < 3 * longest)
         return 0;
     // A beat need not come back to the hop: neighbours count.
     std::vector<double> smooth(strength.size());
     for (std::size_t i = 2; i + 2 < strength.size(); ++i)
-        smooth[i] = (strength[i - 2] + 2 * strength[i - 1] + 3 * strength[i] + 2 * strength[i + 1] + strength[i + 2]) / 9;
+        smooth[i] =
+            (strength[i - 2] + 2 * strength[i - 1] + 3 * strength[i] + 2 * strength[i + 1] + strength[i + 2]) / 9;
     std::vector<double> alike(longest + 2);
     for (std::size_t lag = shortest - 1; lag < alike.size(); ++lag) {
         for (std::size_t i = 0; i + lag < smooth.size(); ++i)

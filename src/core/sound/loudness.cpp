@@ -61,8 +61,8 @@ Mastering Mastering::to_loudness(const ReadSound& read, std::int64_t samples, do
     m.gain_db_ = lufs - now.integrated;
     if (now.true_peak + m.gain_db_ <= most_true_peak)
         return m;
-    // A limiter holds samples; what lies between them may be higher still, and it takes loudness away. Both are measured
-    // and put right some times over.
+    // A limiter holds samples; what lies between them may be higher still, and it takes loudness away. Both are
+    // measured and put right some times over.
     m.ceiling_ = float(std::pow(10.0, most_true_peak / 20));
     constexpr int rounds = 4;
     for (int i = 0; i < rounds; ++i) {

@@ -23,8 +23,8 @@ Loudness loudness_of(const ReadSound& read, std::int64_t samples, const Job& job
 
 inline constexpr double most_true_peak = -1; ///< dBTP that no sound is brought above (EBU R 128, 2020)
 
-/// What brings a sound to a loudness: a gain, and, where peaks would go above most_true_peak, a limiter. It looks ahead,
-/// so a sample depends on those around it alone, and any part can be made by itself.
+/// What brings a sound to a loudness: a gain, and, where peaks would go above most_true_peak, a limiter. It looks
+/// ahead, so a sample depends on those around it alone, and any part can be made by itself.
 class Mastering
 {
 public:

@@ -20,7 +20,6 @@ struct Peaks
 
 /// Reads all of the file, on all cores. shown: what there is by now, told from time to time from the thread that calls;
 /// pieces not read yet are silent. Throws Failure, Stopped.
-Peaks peaks_of(const std::filesystem::path& file, const Job& job,
-               const std::function<void(const Peaks&)>& shown = {});
+Peaks peaks_of(const std::filesystem::path& file, const Job& job, const std::function<void(const Peaks&)>& shown = {});
 
 }

@@ -88,7 +88,8 @@ private:
                 ending_.assign(std::size_t(std::min(n, over - along)) * sound_sides, 0.0F);
                 of_kept(turn + along, ending_, job);
                 for (std::size_t i = 0; i < ending_.size(); ++i) {
-                    const float share = (float(along) + float(i / sound_sides) + 0.5F) / float(over);
+                    const std::size_t pair = i / sound_sides;
+                    const float share = (float(along) + float(pair) + 0.5F) / float(over);
                     part[i] = share * part[i] + (1 - share) * ending_[i];
                 }
             }

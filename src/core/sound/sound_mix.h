@@ -20,8 +20,8 @@ public:
     SoundMix(SoundMix&&) noexcept;
     SoundMix& operator=(SoundMix&&) noexcept;
 
-    /// From this position of the Reel on. A sound whose tempo is changed is worked out whole at its first read; that asks
-    /// the job. Throws Stopped.
+    /// From this position of the Reel on. A sound whose tempo is changed is worked out whole at its first read; that
+    /// asks the job. Throws Stopped.
     void read(std::int64_t at, std::span<float> out, const Job& job = {});
     /// What was found while it was read.
     [[nodiscard]] const std::vector<Problem>& problems() const { return problems_; }

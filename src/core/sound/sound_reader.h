@@ -9,8 +9,8 @@
 
 namespace frenlo {
 
-// Sound everywhere is 48,000 samples a second of left and right, floats, full scale ±1, side by side in memory: L R L R.
-// A position counts samples of a side from the start of what is spoken of.
+// Sound everywhere is 48,000 samples a second of left and right, floats, full scale ±1, side by side in memory: L R L
+// R. A position counts samples of a side from the start of what is spoken of.
 
 inline constexpr int sound_rate = 48'000;
 inline constexpr int sound_sides = 2;
@@ -27,9 +27,9 @@ enum class Resampling
     quick ///< for looking at: what lies above 16 kHz is not kept clean
 };
 
-/// The sound of a file: WAV, FLAC, MP3, Ogg, Opus, AAC, or that of a video, whatever its rate and its channels; found at
-/// any place to the sample, where the file says places that exactly, and else by counting from its start. One thread at
-/// a time.
+/// The sound of a file: WAV, FLAC, MP3, Ogg, Opus, AAC, or that of a video, whatever its rate and its channels; found
+/// at any place to the sample, where the file says places that exactly, and else by counting from its start. One thread
+/// at a time.
 class SoundReader
 {
 public:

@@ -1,9 +1,8 @@
 #include "core/sound/sound_mix.h"
 
-#include <rubberband/RubberBandStretcher.h>
-
 #include <algorithm>
 #include <array>
+#include <rubberband/RubberBandStretcher.h>
 
 namespace frenlo {
 

@@ -32,9 +32,9 @@ FrameIndex ReelPart::page_frame(FrameIndex of_reel) const
 ReelTimeline::ReelTimeline(const Project& project) : rate_(project.delivered_at), fit_(project.reel.fit)
 {
     FrameIndex begin(0);
-    for (ReelItem& item : reel_items(project)) {
+    for (const ReelItem& item : reel_items(project)) {
         ReelPart part;
-        part.item = std::move(item);
+        part.item = item;
         part.shot = shot_in_reel(project, part.item);
         part.page = std::make_shared<const DisplayTimeline>(display_timeline(project, *part.shot));
         const std::int64_t kept = part.page->kept_end - part.page->kept_begin;
@@ -67,9 +67,7 @@ void ReelTimeline::lay_join(std::size_t at)
         return;
     const ReelPart& next = parts_[at + 1];
     const std::int64_t wanted = (join.length.value * rate_.value()).rounded();
-    std::int64_t before = join.place == JoinPlace::before  ? wanted
-                          : join.place == JoinPlace::after ? 0
-                                                           : wanted / 2;
+    std::int64_t before = join.place == JoinPlace::before ? wanted : join.place == JoinPlace::after ? 0 : wanted / 2;
     std::int64_t after = wanted - before;
     const FrameIndex free = at > 0 ? std::max(part.frames.begin, parts_[at - 1].join.end) : part.frames.begin;
     before = std::min(before, cut - free);

@@ -17,8 +17,8 @@ struct ReelPart
     std::shared_ptr<const DisplayTimeline> page;
     FrameRange frames; ///< of the Reel, from cut to cut
     FrameRange join;   ///< of the Reel, into the next part; empty where it is a cut
-    /// Frames of the join in which this film has ended or the next has not begun, since neither leaves photos out there:
-    /// the last or the first photo is held.
+    /// Frames of the join in which this film has ended or the next has not begun, since neither leaves photos out
+    /// there: the last or the first photo is held.
     std::int64_t held = 0;
     bool join_shortened = false; ///< the films around it are too short for all of it
 

@@ -157,8 +157,9 @@ QWidget* ExportBench::settings_part()
     colours_->setRange(4, 256);
     colours_->setAccessibleName(tr("Colours"));
     dither_ = new QCheckBox(tr("dither"));
-    limit_ = field(tr("Largest file"), tr("2 MB, 800 kB: the best quality, colours and size below it are found. Empty: "
-                                          "no limit"),
+    limit_ = field(tr("Largest file"),
+                   tr("2 MB, 800 kB: the best quality, colours and size below it are found. Empty: "
+                      "no limit"),
                    72);
     limit_->setPlaceholderText(tr("any size"));
     times_ = new QSpinBox;
@@ -585,11 +586,11 @@ void ExportBench::show_finished()
         const QString how = format.quality   ? tr("quality %1").arg(t.quality)
                             : format.colours ? tr("%1 colours").arg(t.colours)
                                              : QString();
-        state_->setText(state_->text() + tr(" · below the limit with %1 and %2 × %3, %n file(s) tried", nullptr,
-                                            int(r.tried.size()))
-                                             .arg(how)
-                                             .arg(t.size.width)
-                                             .arg(t.size.height));
+        state_->setText(state_->text() +
+                        tr(" · below the limit with %1 and %2 × %3, %n file(s) tried", nullptr, int(r.tried.size()))
+                            .arg(how)
+                            .arg(t.size.width)
+                            .arg(t.size.height));
     }
     ++plan_number_; // what is still being worked out is an estimate of what is there by now
     plan_->setText(tr("%1 at %2 fps · %3 × %4 · written, %5")

@@ -59,7 +59,8 @@ public:
             const auto left = int(std::count_if(runner_.entries().begin(), runner_.entries().end(), [](const auto& e) {
                 return e.listed.state == ListState::waiting || e.listed.state == ListState::running;
             }));
-            list_button_->setText(left > 0 ? ExportBench::tr("List · %n waiting", nullptr, left) : ExportBench::tr("List"));
+            list_button_->setText(left > 0 ? ExportBench::tr("List · %n waiting", nullptr, left)
+                                           : ExportBench::tr("List"));
             Q_EMIT route_changed();
         });
         connect(&runner_, &ListRunner::told, this, &StepPage::told);

@@ -48,8 +48,9 @@ ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
       pause_(tool(tr("Pause"), tr("What is being written is finished, and nothing after it begins"))),
       leave_out_(tool(tr("Leave it out"), tr("Ends what is being written, and goes on with the next"))),
       again_(tool(tr("Once more"), tr("It waits again"))), up_(tool(tr("Earlier"), tr("Alt and up"))),
-      down_(tool(tr("Later"), tr("Alt and down"))), remove_(tool(tr("Remove"), tr("Off the list; a file that was written "
-                                                                                "stays (Delete)"))),
+      down_(tool(tr("Later"), tr("Alt and down"))),
+      remove_(tool(tr("Remove"), tr("Off the list; a file that was written "
+                                    "stays (Delete)"))),
       clear_(tool(tr("Remove what is done"))), play_(tool(tr("Play"))), folder_(tool(tr("Show the folder"))),
       progress_(new QProgressBar), state_(new QLabel)
 {
@@ -134,14 +135,14 @@ void ListBench::fill()
             auto* item = new QTreeWidgetItem(list_);
             item->setText(0, to_qt(e.listed.file.filename()));
             item->setToolTip(0, to_qt(e.listed.file));
-            item->setText(1, (e.listed.reel ? tr("Reel") : QString::fromStdString(e.listed.shot)) + QStringLiteral(" · ") +
-                                 QString::fromStdString(e.listed.preset));
+            item->setText(1, (e.listed.reel ? tr("Reel") : QString::fromStdString(e.listed.shot)) +
+                                 QStringLiteral(" · ") + QString::fromStdString(e.listed.preset));
             item->setText(2, state_text(e.listed));
             item->setToolTip(2, QString::fromStdString(e.listed.said));
         }
         if (list_->topLevelItemCount() > 0)
-            list_->setCurrentItem(list_->topLevelItem(
-                int(std::min(before.value_or(0), std::size_t(list_->topLevelItemCount()) - 1))));
+            list_->setCurrentItem(
+                list_->topLevelItem(int(std::min(before.value_or(0), std::size_t(list_->topLevelItemCount()) - 1))));
     }
     refresh();
 }
@@ -151,9 +152,8 @@ void ListBench::refresh()
     const auto row = chosen();
     const auto& entries = runner_.entries();
     const ListedExport* e = row && *row < entries.size() ? &entries[*row].listed : nullptr;
-    const bool waits = std::any_of(entries.begin(), entries.end(), [](const auto& x) {
-        return x.listed.state == ListState::waiting;
-    });
+    const bool waits =
+        std::any_of(entries.begin(), entries.end(), [](const auto& x) { return x.listed.state == ListState::waiting; });
     go_->setVisible(!runner_.going_on());
     go_->setEnabled(waits);
     pause_->setVisible(runner_.going_on());
@@ -165,8 +165,8 @@ void ListBench::refresh()
     again_->setEnabled(e && e->state != ListState::waiting && e->state != ListState::running);
     play_->setEnabled(e && e->state == ListState::done);
     folder_->setEnabled(e != nullptr);
-    clear_->setEnabled(std::any_of(entries.begin(), entries.end(),
-                                   [](const auto& x) { return x.listed.state == ListState::done; }));
+    clear_->setEnabled(
+        std::any_of(entries.begin(), entries.end(), [](const auto& x) { return x.listed.state == ListState::done; }));
     add_all_->setEnabled(!session_.is_empty());
     if (entries.empty())
         state_->setText(tr("Nothing on the list. Put exports here in Export, or add all shots."));
@@ -177,9 +177,9 @@ void ListBench::refresh()
 void ListBench::add_all()
 {
     const QString preset = presets_->currentData().toString();
-    const std::filesystem::path folder =
-        session_.file().empty() ? from_qt(QStandardPaths::writableLocation(QStandardPaths::MoviesLocation))
-                                : session_.file().parent_path();
+    const std::filesystem::path folder = session_.file().empty()
+                                             ? from_qt(QStandardPaths::writableLocation(QStandardPaths::MoviesLocation))
+                                             : session_.file().parent_path();
     const bool stills = format_of(*find_preset(preset.toStdString())).stills();
     std::vector<ListedExport> all;
     for (const ShotPtr& shot : session_.project().shots) {

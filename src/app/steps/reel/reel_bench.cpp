@@ -52,8 +52,9 @@ ReelBench::ReelBench(Session& session, Viewing& viewing, QWidget* parent)
       from_here_(tool(tr("From here"), tr("The film begins, in the Reel, with the photo under the player"))),
       to_here_(tool(tr("To here"), tr("The film ends, in the Reel, with the photo under the player"))),
       whole_(tool(tr("As its shot"), tr("The film is all that its shot keeps"))), frame_(new QComboBox),
-      fit_(new QComboBox), chapter_(field(tr("Chapter"), tr("Begins at the frame under the player; it is written into "
-                                                             "films. Empty takes it away"),
+      fit_(new QComboBox), chapter_(field(tr("Chapter"),
+                                          tr("Begins at the frame under the player; it is written into "
+                                             "films. Empty takes it away"),
                                           150)),
       notes_(notice())
 {
@@ -140,8 +141,10 @@ QWidget* ReelBench::film_part()
                 });
         }
     });
-    take_length(join_length_, [](ReelItem& i, Seconds length) { i.join.length = length; }, tr("Set the join's length"));
-    take_length(lasts_, [](ReelItem& i, Seconds length) { i.lasts = length; }, tr("Set the film's length"));
+    take_length(
+        join_length_, [](ReelItem& i, Seconds length) { i.join.length = length; }, tr("Set the join's length"));
+    take_length(
+        lasts_, [](ReelItem& i, Seconds length) { i.lasts = length; }, tr("Set the film's length"));
     connect(speed_, &QLineEdit::editingFinished, this, [this] {
         if (!speed_->isModified())
             return;
@@ -155,12 +158,10 @@ QWidget* ReelBench::film_part()
         const PhotoIndex photo = viewing_.shown_photo();
         return reel && photo.value >= 0 ? std::optional(reel->shot->photos[photo.at()].id) : std::nullopt;
     };
-    connect(from_here_, &QPushButton::clicked, this, [this, photo_here] {
-        change(tr("Begin the film here"), [&](ReelItem& i) { i.first = photo_here(); });
-    });
-    connect(to_here_, &QPushButton::clicked, this, [this, photo_here] {
-        change(tr("End the film here"), [&](ReelItem& i) { i.last = photo_here(); });
-    });
+    connect(from_here_, &QPushButton::clicked, this,
+            [this, photo_here] { change(tr("Begin the film here"), [&](ReelItem& i) { i.first = photo_here(); }); });
+    connect(to_here_, &QPushButton::clicked, this,
+            [this, photo_here] { change(tr("End the film here"), [&](ReelItem& i) { i.last = photo_here(); }); });
     connect(whole_, &QPushButton::clicked, this, [this] {
         change(tr("Keep the film as its shot"), [](ReelItem& i) {
             i.first.reset();
@@ -279,8 +280,8 @@ void ReelBench::set_chapter()
     if (!chapter_->isModified() || !viewing_.film())
         return;
     const Seconds at = length_of(viewing_.playhead().value, viewing_.film()->rate());
-    session_.apply(
-        [&](const Project& p) { return set_marker(p, at, chapter_->text().trimmed().toStdString()); }, tr("Set a chapter"));
+    session_.apply([&](const Project& p) { return set_marker(p, at, chapter_->text().trimmed().toStdString()); },
+                   tr("Set a chapter"));
 }
 
 void ReelBench::refresh()

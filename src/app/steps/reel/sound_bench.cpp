@@ -48,15 +48,15 @@ std::optional<Seconds> parse_time(const QString& text, Rate rate)
 }
 
 SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), player_(player), controller_(controller), compared_(new QLabel),
-      list_(new QTreeWidget), at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
+    : QWidget(parent), session_(session), viewing_(viewing), player_(player), controller_(controller),
+      compared_(new QLabel), list_(new QTreeWidget), at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
       begin_(field(tr("From, in the file"), tr("Where what is heard of the file begins; what is cut stays there"), 56)),
       end_(field(tr("To, in the file"), tr("Where it ends; pulled open again, what was cut is back"), 56)),
       fade_in_(field(tr("Fade in"), tr("24 f, 1.5 s"), 52)), fade_out_(field(tr("Fade out"), tr("24 f, 1.5 s"), 52)),
       level_(new ValueField({tr("level"), tr("How loud it is against its file"), QStringLiteral("dB"), least_level_db,
                              most_level_db, 0, 0.5, 1})),
-      tempo_(new ValueField({tr("tempo ×"), tr("How many times as fast; its pitch stays"), QString(), 0.5, 2, 1, 0.01,
-                             2, false})),
+      tempo_(new ValueField(
+          {tr("tempo ×"), tr("How many times as fast; its pitch stays"), QString(), 0.5, 2, 1, 0.01, 2, false})),
       mute_(tool(tr("Mute"), tr("Not heard, and not written"))),
       round_(tool(tr("Round"), tr("Goes round: begins again until the picture ends"))),
       split_(tool(tr("Split"), tr("Two sounds of it, at the frame under the player"))),
@@ -143,7 +143,7 @@ QWidget* SoundBench::list_part()
         list_->header()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
     column->addWidget(list_, 1);
     auto* add = tool(tr("Add…"), tr("From the frame under the player on: WAV, FLAC, MP3, Ogg, Opus, AAC, or the "
-                                           "sound of a video"));
+                                    "sound of a video"));
     add->setAccessibleName(tr("Add sounds"));
     column->addLayout(line_of({add, split_, mute_, round_, take_out_, where_}));
     connect(add, &QPushButton::clicked, this, &SoundBench::ask_sounds);
@@ -213,8 +213,9 @@ QWidget* SoundBench::marks_row()
     word_->setInsertPolicy(QComboBox::NoInsert);
     word_->setMinimumWidth(90);
     word_->setAccessibleName(tr("Word here"));
-    word_->setToolTip(tr("A word, a syllable or the shape of a mouth, from the frame under the player to the next word: "
-                         "typed, or one that was used before. Empty takes it away"));
+    word_->setToolTip(
+        tr("A word, a syllable or the shape of a mouth, from the frame under the player to the next word: "
+           "typed, or one that was used before. Empty takes it away"));
     connect(find_beats_, &QPushButton::clicked, &controller_, &SoundController::find_beats);
     connect(no_beats_, &QPushButton::clicked, this, [this] {
         session_.apply([](const Project& p) { return change_reel(p, [](Reel& r) { r.sound.beats.clear(); }); },
@@ -237,7 +238,8 @@ QWidget* SoundBench::marks_row()
 QWidget* SoundBench::loudness_row()
 {
     auto* part = new QWidget;
-    auto* line = line_of({secondary(tr("Loudness")), measure_, target_, secondary(tr("LUFS")), bring_, as_is_, record_});
+    auto* line =
+        line_of({secondary(tr("Loudness")), measure_, target_, secondary(tr("LUFS")), bring_, as_is_, record_});
     line->setContentsMargins(0, 0, 0, 0);
     part->setLayout(line);
     loudness_->setAccessibleName(tr("Loudness"));
@@ -248,8 +250,7 @@ QWidget* SoundBench::loudness_row()
     connect(measure_, &QPushButton::clicked, &controller_, &SoundController::measure_loudness);
     connect(bring_, &QPushButton::clicked, this, [this] {
         bool number = false;
-        const double lufs =
-            target_->text().trimmed().replace(QChar(0x2212), QLatin1Char('-')).toDouble(&number);
+        const double lufs = target_->text().trimmed().replace(QChar(0x2212), QLatin1Char('-')).toDouble(&number);
         const bool wrong = !number || lufs < -70 || lufs > 0;
         mark_wrong(target_, wrong);
         if (!wrong)
@@ -298,7 +299,8 @@ void SoundBench::ask_sounds()
 {
     const QStringList files = QFileDialog::getOpenFileNames(
         this, tr("Add sounds"), QStandardPaths::writableLocation(QStandardPaths::MusicLocation),
-        tr("Sounds and videos (*.wav *.flac *.mp3 *.ogg *.oga *.opus *.m4a *.aac *.aiff *.mp4 *.mov *.mkv *.webm *.avi);;"
+        tr("Sounds and videos (*.wav *.flac *.mp3 *.ogg *.oga *.opus *.m4a *.aac *.aiff *.mp4 *.mov *.mkv *.webm "
+           "*.avi);;"
            "All files (*)"));
     std::vector<std::filesystem::path> paths;
     for (const QString& f : files)
@@ -365,9 +367,10 @@ void SoundBench::record()
     try {
         if (const auto file = recorder_.stop(folder); !file.empty()) {
             controller_.bring_in({file}, recorded_at_);
-            Q_EMIT told(has_microphone() ? tr("Recorded as %1.").arg(to_qt(file))
-                                         : tr("This machine has no microphone: %1 holds made-up knocks, one a second.")
-                                               .arg(to_qt(file)));
+            Q_EMIT told(
+                has_microphone()
+                    ? tr("Recorded as %1.").arg(to_qt(file))
+                    : tr("This machine has no microphone: %1 holds made-up knocks, one a second.").arg(to_qt(file)));
         }
     } catch (const Failure& failure) {
         Q_EMIT told(QString::fromStdString(failure.what()));
@@ -454,21 +457,18 @@ void SoundBench::refresh()
             item->setText(0, to_qt(s.file.filename()) + (there ? QString() : tr(" · is not there")) +
                                  (s.muted ? tr(" · muted") : QString()));
             item->setToolTip(0, to_qt(s.file));
-            const auto time = [&](Seconds t) {
-                return viewing_.length_text((t.value * rate().value()).rounded());
-            };
+            const auto time = [&](Seconds t) { return viewing_.length_text((t.value * rate().value()).rounded()); };
             item->setText(1, time(s.at));
             item->setText(2, time(s.until()));
         }
         if (list_->topLevelItemCount() > 0)
             list_->setCurrentItem(list_->topLevelItem(std::min(row, list_->topLevelItemCount() - 1)));
     }
-    QString loud = controller_.busy() ? tr("listening…")
-                   : controller_.loudness()
-                       ? tr("%1 LUFS, peak %2 dB")
-                             .arg(controller_.loudness()->integrated, 0, 'f', 1)
-                             .arg(controller_.loudness()->true_peak, 0, 'f', 1)
-                       : QString();
+    QString loud = controller_.busy()       ? tr("listening…")
+                   : controller_.loudness() ? tr("%1 LUFS, peak %2 dB")
+                                                  .arg(controller_.loudness()->integrated, 0, 'f', 1)
+                                                  .arg(controller_.loudness()->true_peak, 0, 'f', 1)
+                                            : QString();
     if (track.loudness)
         loud += tr(" brought to %1 LUFS").arg(*track.loudness, 0, 'f', 1);
     loudness_->setText(loud);

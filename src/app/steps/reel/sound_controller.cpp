@@ -16,8 +16,8 @@ template <class Use>
 auto with_mix(const Soundtrack& track, const Job& job, const Use& use)
 {
     SoundMix mix(track);
-    auto result = use([&](std::int64_t at, std::span<float> out) { mix.read(at, out, job); },
-                      sample_at(sound_length(track)));
+    auto result =
+        use([&](std::int64_t at, std::span<float> out) { mix.read(at, out, job); }, sample_at(sound_length(track)));
     if (!mix.problems().empty())
         throw Failure(mix.problems().front());
     return result;

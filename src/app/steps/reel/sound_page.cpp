@@ -42,9 +42,11 @@ public:
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {
-        return {{SoundBench::tr("S"), SoundBench::tr("In Sound: split the sound in hand at the frame under the player")},
-                {SoundBench::tr("T"), SoundBench::tr("In Sound: a beat at the frame under the player, also while it plays")},
-                {SoundBench::tr("Delete"), SoundBench::tr("In Sound: take the sound in hand out")}};
+        return {
+            {SoundBench::tr("S"), SoundBench::tr("In Sound: split the sound in hand at the frame under the player")},
+            {SoundBench::tr("T"),
+             SoundBench::tr("In Sound: a beat at the frame under the player, also while it plays")},
+            {SoundBench::tr("Delete"), SoundBench::tr("In Sound: take the sound in hand out")}};
     }
     bool end_what_goes_on() override
     {

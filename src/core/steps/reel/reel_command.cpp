@@ -13,6 +13,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <iostream>
 #include <sstream>
 
@@ -131,9 +132,8 @@ Project with_items(Project p, const ReelCall& call)
             p = change_reel_item(p, items[at].id, [&, r = rest](ReelItem& i) { change(i, r, text); });
         }
     };
-    each(call.joins, "2:dissolve:12f", [&](ReelItem& i, const std::string& rest, const std::string& whole) {
-        i.join = join_in(rest, whole, rate);
-    });
+    each(call.joins, "2:dissolve:12f",
+         [&](ReelItem& i, const std::string& rest, const std::string& whole) { i.join = join_in(rest, whole, rate); });
     each(call.speeds, "1:2", [&](ReelItem& i, const std::string& rest, const std::string& whole) {
         const auto speed = parse_fraction(rest);
         if (!speed || *speed <= Fraction(0))
@@ -215,9 +215,8 @@ Project with_sounds(Project p, const ReelCall& call, const std::vector<Sound>& b
             wrong(whole, "1:1.1, from 0.5 to 2,");
         s.tempo = *tempo;
     });
-    each(call.loops, "1:20s", [&](Sound& s, const std::string& rest, const std::string&) {
-        s.lasts = length_option(rest, rate);
-    });
+    each(call.loops, "1:20s",
+         [&](Sound& s, const std::string& rest, const std::string&) { s.lasts = length_option(rest, rate); });
     const auto at_number = [&](int n) {
         if (n < 1 || n > int(sounds.size()))
             throw WrongCall("there is no sound " + std::to_string(n));
@@ -231,8 +230,8 @@ Project with_sounds(Project p, const ReelCall& call, const std::vector<Sound>& b
         p = remove_sound(p, at_number(n));
     if (!call.loudness.empty())
         p = change_reel(p, [&](Reel& r) {
-            r.sound.loudness = call.loudness == "as-is" ? std::nullopt
-                                                        : std::optional(number(call.loudness, call.loudness, "-16"));
+            r.sound.loudness =
+                call.loudness == "as-is" ? std::nullopt : std::optional(number(call.loudness, call.loudness, "-16"));
         });
     for (const std::string& text : call.words) {
         const auto colon = text.find(':');
@@ -342,7 +341,7 @@ std::vector<Seconds> beats_heard(const Project& project, const Job& job)
     std::vector<Seconds> beats;
     for (const double b : found_beats([&](std::int64_t at, std::span<float> out) { mix.read(at, out, job); },
                                       sample_at(sound_length(project.reel.sound)), job))
-        beats.push_back({Fraction(std::int64_t(b * sound_rate + 0.5), sound_rate)});
+        beats.push_back({Fraction(std::llround(b * sound_rate), sound_rate)});
     if (!mix.problems().empty())
         throw Failure(mix.problems().front());
     return beats;
@@ -362,7 +361,8 @@ Project changed(const Project& now, const ReelCall& call, const std::vector<Soun
     if (!call.remedy.empty()) {
         const auto remedy = remedy_named(call.remedy);
         if (!remedy)
-            wrong(call.remedy, "fit-picture, repeat-shot, hold-last, cut-sound, fade-sound, loop-sound or change-tempo");
+            wrong(call.remedy,
+                  "fit-picture, repeat-shot, hold-last, cut-sound, fade-sound, loop-sound or change-tempo");
         auto done = with_remedy(p, *remedy);
         if (!done)
             throw Failure({"\"" + call.remedy + "\" does not bring picture and sound to one length here", call.project,
@@ -382,8 +382,7 @@ int change_or_show(const ReelCall& call, const Context& context)
     }
     const Project wanted = changed(loaded.project, call, brought, context);
     if (!(wanted == loaded.project))
-        loaded = change_project(call.project,
-                                [&](const Project& now) { return changed(now, call, brought, context); });
+        loaded = change_project(call.project, [&](const Project& now) { return changed(now, call, brought, context); });
     const auto film = reel_of(loaded.project);
     if (context.json) {
         Json j = reel_json(loaded.project, *film);

@@ -45,8 +45,8 @@ void leave_out_unused(const Project& project, Reel& reel)
 {
     reel.left_out.clear();
     for (const ShotPtr& shot : project.shots)
-        if (shot->parts.empty() && std::none_of(reel.items.begin(), reel.items.end(),
-                                                [&](const ReelItem& i) { return i.shot == shot->id; }))
+        if (shot->parts.empty() &&
+            std::none_of(reel.items.begin(), reel.items.end(), [&](const ReelItem& i) { return i.shot == shot->id; }))
             reel.left_out.push_back(shot->id);
 }
 
@@ -86,7 +86,7 @@ Project set_reel(const Project& project, std::span<const ShotId> shots)
         // An item that was there keeps its speed, range and join.
         const auto same = std::find_if(before.begin(), before.end(), [&](const ReelItem& i) { return i.shot == shot; });
         if (same != before.end()) {
-            reel.items.push_back(std::move(*same));
+            reel.items.push_back(*same);
             before.erase(same);
         } else if (project.find_shot(shot)) {
             reel.items.push_back({.id = ReelItemId::fresh(), .shot = shot});
@@ -124,9 +124,9 @@ Project move_in_reel(const Project& project, ReelItemId item, std::optional<Reel
     const auto at = place_of(reel.items, item);
     if (at == reel.items.end() || before == item)
         return project;
-    ReelItem moved = std::move(*at);
+    const ReelItem moved = *at;
     reel.items.erase(at);
-    reel.items.insert(before ? place_of(reel.items, *before) : reel.items.end(), std::move(moved));
+    reel.items.insert(before ? place_of(reel.items, *before) : reel.items.end(), moved);
     return with_reel(project, std::move(reel));
 }
 
@@ -165,8 +165,8 @@ Project add_sound(const Project& project, Sound sound)
 
 Project remove_sound(const Project& project, SoundId sound)
 {
-    return change_reel(project,
-                       [&](Reel& reel) { std::erase_if(reel.sound.sounds, [&](const Sound& s) { return s.id == sound; }); });
+    return change_reel(
+        project, [&](Reel& reel) { std::erase_if(reel.sound.sounds, [&](const Sound& s) { return s.id == sound; }); });
 }
 
 Project change_sound(const Project& project, SoundId sound, const std::function<void(Sound&)>& change)
@@ -265,7 +265,7 @@ std::optional<Project> repeated_last(const Project& project, std::int64_t frames
     for (std::int64_t i = 0; i < times; ++i) {
         ReelItem again = last.item;
         again.id = ReelItemId::fresh();
-        reel.items.push_back(std::move(again));
+        reel.items.push_back(again);
     }
     return with_reel(project, std::move(reel));
 }
@@ -327,9 +327,12 @@ std::optional<Project> with_remedy(const Project& project, LengthRemedy remedy)
     const Seconds picture = length_of(now.picture, project.delivered_at);
     const bool picture_longer = now.picture > now.sound;
     switch (remedy) {
-    case LengthRemedy::fit_picture: return fitted_picture(project, now.sound);
-    case LengthRemedy::repeat_shot: return picture_longer ? std::nullopt : repeated_last(project, now.sound);
-    case LengthRemedy::hold_last: return held_last(project, now.sound);
+    case LengthRemedy::fit_picture:
+        return fitted_picture(project, now.sound);
+    case LengthRemedy::repeat_shot:
+        return picture_longer ? std::nullopt : repeated_last(project, now.sound);
+    case LengthRemedy::hold_last:
+        return held_last(project, now.sound);
     case LengthRemedy::cut_sound:
         return picture_longer ? std::nullopt : std::optional(cut_at(project, picture, Seconds{}));
     case LengthRemedy::fade_sound:
@@ -338,7 +341,8 @@ std::optional<Project> with_remedy(const Project& project, LengthRemedy remedy)
         if (!picture_longer)
             return std::nullopt;
         return change_sound(project, last->id, [&](Sound& s) { s.lasts = Seconds{picture.value - s.at.value}; });
-    case LengthRemedy::change_tempo: break;
+    case LengthRemedy::change_tempo:
+        break;
     }
     const Fraction wanted = picture.value - last->at.value;
     if (last->lasts || wanted <= Fraction(0))
@@ -413,9 +417,9 @@ Project holds_to_beats(const Project& project, ShotIndex shot, PhotoIndex first,
         for (std::size_t i = 0; i < spans.size(); ++i) {
             const Fraction frames(moved[i + 1] - moved[i]);
             const Rate paced = pacing_rate(project, s);
-            s.photos.edit(spans[i].photo.at()).hold =
-                paced == project.delivered_at ? Hold(Frames{moved[i + 1] - moved[i]})
-                                              : Hold(Seconds{frames / project.delivered_at.value()});
+            s.photos.edit(spans[i].photo.at()).hold = paced == project.delivered_at
+                                                          ? Hold(Frames{moved[i + 1] - moved[i]})
+                                                          : Hold(Seconds{frames / project.delivered_at.value()});
         }
     });
 }

@@ -66,8 +66,8 @@ std::optional<Project> with_remedy(const Project& project, LengthRemedy remedy);
 /// Every cut to the beat that is nearest to it, where one is nearer than the half of what lies beside it.
 Project cuts_to_beats(const Project& project);
 
-/// The holds of these photos of a shot so that photos change on beats: whole frames, in their order, as long together as
-/// before. beats: frames of the shot's film.
+/// The holds of these photos of a shot so that photos change on beats: whole frames, in their order, as long together
+/// as before. beats: frames of the shot's film.
 Project holds_to_beats(const Project& project, ShotIndex shot, PhotoIndex first, PhotoIndex last,
                        std::span<const std::int64_t> beats);
 
