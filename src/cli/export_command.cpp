@@ -248,7 +248,7 @@ int export_shot(const ExportCall& call, const Context& context)
                            ? "the file is there already"
                            : "this file and " + std::to_string(plan.existing.size() - 1) + " more are there already",
                        plan.existing.front(), "Choose another name, or replace what is there with --overwrite"});
-    const ExportReport report = run_export(loaded.project, order, Originals(), context.job());
+    const ExportReport report = run_export(loaded.project, order, Originals(), context.long_job());
     problems.insert(problems.end(), report.problems.begin(), report.problems.end());
     if (context.json) {
         Json j = plan_json(report.plan);
@@ -297,7 +297,7 @@ int export_list(const ExportCall& call, const Context& context)
     if (list.project.empty())
         throw WrongCall("the list names no project; name one before --list");
     const LoadedProject loaded = load_project(list.project);
-    run_export_list(list, loaded.project, Originals(), today(), context.job(), [&](const ExportList& now) {
+    run_export_list(list, loaded.project, Originals(), today(), context.long_job(), [&](const ExportList& now) {
         write_export_list(now, call.list);
         for (const ListedExport& e : now.exports)
             if (e.state == ListState::running && !context.json)

@@ -83,12 +83,6 @@ void pace(Camera& c)
     c.p.key(Qt::Key_M);
     c.p.key(Qt::Key_Escape);
     c.shot("pace-range");
-    for (int i = 0; i < 4; ++i)
-        c.p.window().session().undo();
-    c.click("Holds and rate");
-    c.p.type_into(QStringLiteral("Delivered at"), QStringLiteral("30"));
-    c.shot("pace-rate");
-    c.click("Leave the rate as it is");
 }
 
 void steady(Camera& c)

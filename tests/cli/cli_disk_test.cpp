@@ -142,7 +142,13 @@ TEST_CASE("what is not there yet says so, and a wrong value says the limit", "[c
         const char* says;
     };
     for (const Row& row :
-         {Row{"export " + in(t, "p.frenlo") + " --reel -o " + in(t, "f.mp4"), 2, "not there yet"},
+         {Row{"export " + in(t, "p.frenlo") + " --reel --shot s -o " + in(t, "f.mp4"), 2, "one of them"},
+          Row{"export " + in(t, "p.frenlo"), 2, "--output"},
+          Row{"export " + in(t, "p.frenlo") + " --max-bytes many -o " + in(t, "f.mp4"), 2, "2MB"},
+          Row{"export --list " + in(t, "none.json"), 3, "cannot be opened"},
+          Row{"reel " + in(t, "p.frenlo") + " --join 5:dissolve", 2, "there are 1"},
+          Row{"reel " + in(t, "p.frenlo") + " --set nobody", 2, "nobody"},
+          Row{"reel " + in(t, "p.frenlo") + " --sound " + in(t, "none.wav"), 3, "none.wav"},
           Row{"export " + in(t, "p.frenlo") + " --between motion -o " + in(t, "f.mp4"), 2, "not there yet"},
           Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 4000s", 2, "3600 s"},
           Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 200000f", 2, "100000 frames"},

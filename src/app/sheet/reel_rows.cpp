@@ -71,8 +71,11 @@ void ReelRows::paint_join(QPainter& painter, const QWidget& on, const MeterRow& 
     painter.setClipRect(area);
     painter.setPen(QPen(c.raised, 2));
     constexpr double apart = 7, lean = 10;
-    for (double x = area.left() - lean; x < area.right() + lean; x += apart)
+    const int lines = int((area.width() + 2 * lean) / apart) + 1;
+    for (int i = 0; i < lines; ++i) {
+        const double x = area.left() - lean + i * apart;
         painter.drawLine(QPointF(x, area.bottom()), QPointF(x + lean, area.top()));
+    }
     painter.restore();
     painter.setPen(QPen(c.ink, 1));
     painter.setBrush(Qt::NoBrush);

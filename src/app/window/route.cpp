@@ -172,7 +172,7 @@ void Route::refresh()
             station->set_state(QStringLiteral("–"), false, false);
             continue;
         }
-        bool here = false, about_this = !viewing_.on_reel();
+        bool here = false, about_this = !viewing_.on_reel() || !station->said_something();
         RouteState said;
         for (const auto& [module, page] : stop.pages)
             about_this = about_this || module->info.about != StepInfo::About::shot;

@@ -22,6 +22,7 @@ public:
     Station(const QString& name, QWidget* parent = nullptr);
     /// figure: the step's one figure. done: something is there. look: the figure is worth a look.
     void set_state(const QString& figure, bool done, bool look);
+    [[nodiscard]] bool said_something() const { return !figure_.isEmpty() && figure_ != QStringLiteral("–"); }
     [[nodiscard]] QSize sizeHint() const override { return {150, 62}; }
     [[nodiscard]] bool done() const { return done_; }
 

@@ -10,6 +10,7 @@ Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent)
     connect(&session, &Session::changed, this, &Viewing::follow_project);
     connect(&session, &Session::started, this, [this] {
         shot_ = ShotIndex(0);
+        on_reel_ = step().about == StepInfo::About::reel;
         playhead_ = FrameIndex(0);
         selection_ = {};
         forget_page();

@@ -14,7 +14,7 @@
 
 namespace frenlo::command {
 
-Job Context::job() const
+Job Context::long_job() const
 {
     if (json) // a line a second at most, for schedulers; standard output has the result alone
         return Job(stop, [last = std::make_shared<std::atomic<std::time_t>>(std::time(nullptr))](
@@ -23,6 +23,11 @@ Job Context::job() const
             if (last->exchange(now) != now)
                 std::cerr << Json{{"progress", std::round(fraction * 1000) / 1000}, {"doing", what}}.dump() + '\n';
         });
+    return job();
+}
+
+Job Context::job() const
+{
     if (::isatty(STDERR_FILENO) == 0)
         return Job(stop);
     struct Line

@@ -37,6 +37,8 @@ struct Context
     std::stop_token stop;
     /// A job that shows its progress on standard error.
     [[nodiscard]] Job job() const;
+    /// The same for what takes hours: with --json a line of JSON a second, for schedulers.
+    [[nodiscard]] Job long_job() const;
 };
 
 Json problems_json(const std::vector<Problem>& problems);

@@ -453,12 +453,18 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
                        .arg(plan->size.height)
                        .arg(QString::fromStdString(shown_bytes(plan->estimated_bytes)))
                        .arg(QString::fromStdString(shown_bytes(plan->free_bytes))) +
-                   [&] {
-                       QString notes;
-                       for (const std::string& note : plan->notes)
-                           notes += QStringLiteral(" · ") + QString::fromStdString(note);
+                   [&] { // one of them where there are several: all stand in its tip
+                       if (plan->notes.empty())
+                           return QString();
+                       QString notes = QStringLiteral(" · ") + QString::fromStdString(plan->notes.front());
+                       if (plan->notes.size() > 1)
+                           notes += tr(" · %n more note(s)", nullptr, int(plan->notes.size()) - 1);
                        return notes;
                    }());
+    QStringList all;
+    for (const std::string& note : plan->notes)
+        all << QString::fromStdString(note);
+    plan_->setToolTip(all.join(QLatin1Char('\n')));
     plan_notes_.clear();
     for (const auto& p : plan->problems)
         plan_notes_ << QString::fromStdString(p.text());

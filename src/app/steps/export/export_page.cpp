@@ -1,3 +1,4 @@
+#include "app/sheet/reel_rows.h"
 #include "app/steps/export/export_bench.h"
 #include "app/steps/export/list_bench.h"
 #include "app/steps/step_page.h"
@@ -24,7 +25,8 @@ public:
         : exporter_(s.background), runner_(s.background, s.kept / "exports"),
           bench_(new ExportBench(s.background, s.session, s.viewing, exporter_)),
           list_(new ListBench(s.session, runner_)), both_(new QWidget), stack_(new QStackedWidget),
-          this_film_(tool(ExportBench::tr("This film"))), list_button_(tool(ExportBench::tr("List")))
+          rows_(s.session, s.viewing, s.waveforms), this_film_(tool(ExportBench::tr("This film"))),
+          list_button_(tool(ExportBench::tr("List")))
     {
         auto* column = new QVBoxLayout(both_);
         column->setContentsMargins(0, 0, 0, 0);
@@ -71,6 +73,9 @@ public:
         });
         runner_.restore();
     }
+
+    /// Of the Reel, as its own station shows it.
+    [[nodiscard]] RowMeter* row_meter() override { return &rows_; }
 
     [[nodiscard]] QWidget* bench() override { return both_; }
 
@@ -121,6 +126,7 @@ private:
     ListBench* list_;
     QWidget* both_;
     QStackedWidget* stack_;
+    ReelRows rows_;
     QPushButton* this_film_;
     QPushButton* list_button_;
     double fraction_ = 0;
