@@ -233,6 +233,13 @@
                 <numerusform>%n failed</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source> · %n more note(s)</source>
+            <translation>
+                <numerusform> · %n more note</numerusform>
+                <numerusform> · %n more notes</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::Filer</name>
