@@ -95,7 +95,7 @@ TEST_CASE("a project of version 1 is read", "[document][versions]")
 
 namespace {
 
-/// Without what came later than these files: clips, sidecars, merged exposures.
+/// Without what came later than these files: clips, sidecars, merged exposures, the Reel.
 Project of_those_days(const Project& project)
 {
     Project before = project;
@@ -112,6 +112,7 @@ Project of_those_days(const Project& project)
         shot->photos.edit(i).photo = std::move(p);
     }
     before.shots.front() = std::move(shot);
+    before.reel = {};
     return before;
 }
 
