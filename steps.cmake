@@ -7,6 +7,8 @@ set(frenlo_steps
   tone
   frame
   card
+  layers
+  retouch
   reel
 )
 # The pages of the window: those of the steps, a second one of the Reel, and those that belong to the window alone.

@@ -12,6 +12,7 @@
 #include "core/steps/sort/scan_edits.h"
 #include "core/steps/tone/tone_edits.h"
 #include "demo/music.h"
+#include "demo/overlays.h"
 #include "demo/shots.h"
 
 #include <nlohmann/json.hpp>
@@ -131,7 +132,7 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots, co
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
     project = set_hold(project, ShotIndex(0), first, Frames{8});
     project = set_hold(project, ShotIndex(0), last, Frames{12});
-    return with_reel(dressed(toned(std::move(project))), folder, job);
+    return with_overlays(with_reel(dressed(toned(std::move(project))), folder, job), ShotIndex(0));
 }
 
 }

@@ -206,13 +206,6 @@
             </translation>
         </message>
         <message numerus="yes">
-            <source>List · %n waiting</source>
-            <translation>
-                <numerusform>List · %n waiting</numerusform>
-                <numerusform>List · %n waiting</numerusform>
-            </translation>
-        </message>
-        <message numerus="yes">
             <source>%n file(s) written</source>
             <translation>
                 <numerusform>%n file written</numerusform>
@@ -238,6 +231,13 @@
             <translation>
                 <numerusform> · %n more note</numerusform>
                 <numerusform> · %n more notes</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>Export list · %n waiting</source>
+            <translation>
+                <numerusform>Export list · %n waiting</numerusform>
+                <numerusform>Export list · %n waiting</numerusform>
             </translation>
         </message>
     </context>
@@ -358,6 +358,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::LayersBench</name>
+        <message numerus="yes">
+            <source>%n layer(s)</source>
+            <translation>
+                <numerusform>%n layer</numerusform>
+                <numerusform>%n layers</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::ListBench</name>
         <message numerus="yes">
             <source>All written: %n file(s)</source>
@@ -451,6 +461,20 @@
                 <numerusform>%n photos still missing.</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n sound(s) found again.</source>
+            <translation>
+                <numerusform>%n sound found again.</numerusform>
+                <numerusform>%n sounds found again.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n sound(s) still missing.</source>
+            <translation>
+                <numerusform>%n sound still missing.</numerusform>
+                <numerusform>%n sounds still missing.</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::RangePart</name>
@@ -482,10 +506,37 @@
             </translation>
         </message>
         <message numerus="yes">
-            <source>%n film(s)</source>
+            <source>%n shot(s)</source>
             <translation>
-                <numerusform>%n film</numerusform>
-                <numerusform>%n films</numerusform>
+                <numerusform>%n shot</numerusform>
+                <numerusform>%n shots</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::RetouchBench</name>
+        <message numerus="yes">
+            <source>made of %n photo(s)</source>
+            <translation>
+                <numerusform>made of %n photo</numerusform>
+                <numerusform>made of %n photos</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n mark(s)</source>
+            <translation>
+                <numerusform>%n mark</numerusform>
+                <numerusform>%n marks</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::RetouchController</name>
+        <message numerus="yes">
+            <source>%1 · %n s left</source>
+            <translation>
+                <numerusform>%1 · %n s left</numerusform>
+                <numerusform>%1 · %n s left</numerusform>
             </translation>
         </message>
     </context>
@@ -516,10 +567,10 @@
             </translation>
         </message>
         <message numerus="yes">
-            <source>%n film(s)</source>
+            <source>%n shot(s)</source>
             <translation>
-                <numerusform>%n film</numerusform>
-                <numerusform>%n films</numerusform>
+                <numerusform>%n shot</numerusform>
+                <numerusform>%n shots</numerusform>
             </translation>
         </message>
     </context>

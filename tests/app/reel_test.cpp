@@ -85,6 +85,12 @@ TEST_CASE("Three shots and a card become a Reel: ordered, joined, used twice, ex
     tabs->setCurrentIndex(1);
     CHECK_FALSE(p.window().viewing().on_reel());
     CHECK(p.window().viewing().is_step("card"));
+    // So do the keys that go from tab to tab.
+    p.window().viewing().set_shot(ShotIndex(3));
+    p.key(Qt::Key_PageDown, Qt::ControlModifier);
+    CHECK(p.window().viewing().on_reel());
+    p.key(Qt::Key_PageUp, Qt::ControlModifier);
+    CHECK_FALSE(p.window().viewing().on_reel());
     p.click(q("Reel"));
     CHECK(tabs->currentIndex() == tabs->count() - 1);
     CHECK(films(p).size() == 4);
@@ -92,13 +98,13 @@ TEST_CASE("Three shots and a card become a Reel: ordered, joined, used twice, ex
     CHECK(frames == reel_of(p.window().session().project())->frames());
 
     // Up with the keys, once more with the button, a dissolve of twelve frames.
-    auto* list = p.find<QTreeWidget>(q("Films of the Reel"));
+    auto* list = p.find<QTreeWidget>(q("Shots of the Reel"));
     const auto order = films(p);
     list->setCurrentItem(list->topLevelItem(1));
     p.key(Qt::Key_Up, Qt::AltModifier);
     CHECK(films(p)[0] == order[1]);
     p.choose(q("Shot to add"), q("three"));
-    p.click(q("Add"));
+    p.click(q("Add the shot"));
     CHECK(films(p).size() == 5);
     CHECK(std::count(reel(p).items.begin(), reel(p).items.end(), ReelItem{}) == 0);
     list->setCurrentItem(list->topLevelItem(0));
@@ -168,7 +174,7 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     CHECK(reel(p).sound.sounds[0].fade_out == Seconds{Fraction(1, 2)});
     p.window().viewing().set_playhead(FrameIndex(24));
     p.find<app::SheetView>(q("Sheet"))->setFocus();
-    p.key(Qt::Key_S);
+    p.key(Qt::Key_2);
     REQUIRE(reel(p).sound.sounds.size() == 2);
     p.key(Qt::Key_Z, Qt::ControlModifier);
     p.key(Qt::Key_T);
@@ -182,15 +188,15 @@ TEST_CASE("Sound is laid under the Reel, cut, pulled open, brought to the pictur
     p.wait_until([&] { return p.sheet().hasFocus(); }, q("the keys are the Sheet's again"));
     REQUIRE(reel(p).sound.words.size() == 1);
 
-    p.click(q("Hold the last")); // the sound is 60 frames, the picture 36
+    p.click(q("Hold the last photo")); // the sound is 60 frames, the picture 36
     CHECK(reel_lengths(p.window().session().project()).picture == 60);
     CHECK(p.window().viewing().film_frames() == 60);
     p.key(Qt::Key_Z, Qt::ControlModifier);
     p.click(q("Cut the sound"));
     CHECK(reel_lengths(p.window().session().project()).picture_longer_by() == 0);
-    p.click(q("Measure"));
+    p.click(q("Measure loudness"));
     p.wait_until([&] { return p.find<QLabel>(q("Loudness"))->text().contains(q("LUFS")); }, q("loudness is measured"));
-    p.click(q("Bring to it"));
+    p.click(q("Bring loudness to"));
     CHECK(reel(p).sound.loudness == -16.0);
 
     p.click(q("Export"));
@@ -230,7 +236,7 @@ TEST_CASE("A guide track is recorded while the Reel plays, a sound that is gone 
     p.wait_for_pictures();
     p.click(q("Sound"));
     p.window().viewing().set_playhead(FrameIndex(6));
-    p.click(q("Record…"));
+    p.click(q("Record a guide…"));
     p.wait_until([&] { return !p.window().player().playing(); }, q("the Reel is over"));
     p.click(q("End recording"));
     p.wait_until([&] { return reel(p).sound.sounds.size() == 1; }, q("the recording is there"));
@@ -300,9 +306,9 @@ TEST_CASE("Exports wait on a list, are written one after another, and the list s
     p.click(q("Export"));
     p.wait_for_pictures();
     p.type_into(q("File"), app::to_qt(p.folder() / "out" / "first.mp4"));
-    p.wait_until([&] { return p.find<QPushButton>(q("Put on the list"))->isEnabled(); }, q("it can be listed"));
-    p.click(q("Put on the list"));
-    auto* list = p.find<QTreeWidget>(q("List of exports"));
+    p.wait_until([&] { return p.find<QPushButton>(q("Put on the export list"))->isEnabled(); }, q("it can be listed"));
+    p.click(q("Put on the export list"));
+    auto* list = p.find<QTreeWidget>(q("Exports on the list"));
     REQUIRE(list->topLevelItemCount() == 1);
     p.choose(q("Format of all shots"), q("Loop, 600 pixels, 128 colours"));
     p.click(q("Add all shots"));
@@ -312,7 +318,7 @@ TEST_CASE("Exports wait on a list, are written one after another, and the list s
     p.key(Qt::Key_Up, Qt::AltModifier);
     CHECK(list->topLevelItem(2)->text(1).contains(q("three")));
     list->setCurrentItem(list->topLevelItem(3));
-    p.click(q("Remove"));
+    p.click(q("Remove it"));
     REQUIRE(list->topLevelItemCount() == 3);
     p.wait_until(
         [&] {
@@ -332,11 +338,11 @@ TEST_CASE("Exports wait on a list, are written one after another, and the list s
     p.window().session().apply([](const Project& project) { return remove_shot(project, ShotIndex(2)); }, q("less"));
     p.click(q("Export"));
     p.wait_for_pictures();
-    p.click(q("List · 3 waiting"));
+    p.click(q("Export list · 3 waiting"));
     p.wait_for_pictures();
-    list = p.find<QTreeWidget>(q("List of exports"));
+    list = p.find<QTreeWidget>(q("Exports on the list"));
     REQUIRE(list->topLevelItemCount() == 3);
-    p.click(q("Start the list"));
+    p.click(q("Start the export list"));
     p.wait_until(
         [&] {
             for (int i = 0; i < list->topLevelItemCount(); ++i)

@@ -2,6 +2,7 @@
 #include "app/steps/flicker/light_strip.h"
 #include "app/theme/theme.h"
 #include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/retouch/retouch_values.h"
 #include "core/steps/steady/steady_values.h"
 #include "demo/demo.h"
 #include "tests/app/person.h"
@@ -165,6 +166,35 @@ void dress(Camera& c)
     c.shot("dress-miniature");
 }
 
+/// Gulls drawn photo by photo, and the title that slides in over the Reel.
+void layers(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(0));
+    c.p.window().viewing().set_step("layers");
+    c.p.click_photo(20);
+    c.shot("dress-drawing");
+    c.p.window().viewing().show_reel();
+    c.p.window().viewing().set_step("layers");
+    c.p.window().viewing().set_playhead(FrameIndex(30));
+    c.shot("dress-layers");
+}
+
+/// A speck that is healed in all photos, and a mark that goes with the boat.
+void retouch(Camera& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(0));
+    c.p.window().viewing().set_step("retouch");
+    c.p.click_photo(12);
+    c.p.wait_for_pictures();
+    c.p.type_into(QStringLiteral("brush"), QStringLiteral("1.2"));
+    c.p.click_on_picture({0.3, 0.16});
+    c.p.drag_on_picture({0.62, 0.3}, {0.72, 0.34});
+    c.p.wait_until([&] { return retouch_of(c.shown()).spots.size() == 2; }, QStringLiteral("two marks"));
+    c.shot("dress-retouch");
+}
+
 void card(Camera& c)
 {
     c.open_demo();
@@ -207,8 +237,9 @@ void dim_room(Camera& c)
 }
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
-    {"start", start}, {"sort", sort}, {"pace", pace}, {"steady", steady},    {"light", flicker},    {"tone", tone},
-    {"dress", dress}, {"card", card}, {"reel", reel}, {"export", exporting}, {"dim-room", dim_room}};
+    {"start", start}, {"sort", sort},        {"pace", pace},        {"steady", steady},   {"light", flicker},
+    {"tone", tone},   {"dress", dress},      {"layers", layers},    {"retouch", retouch}, {"card", card},
+    {"reel", reel},   {"export", exporting}, {"dim-room", dim_room}};
 
 }
 

@@ -512,3 +512,80 @@ TEST_CASE("a Reel is put together, listed and written with its sound, from a scr
     CHECK(cli(t, "--json export --list " + in(t, "list.json")).status == 0);
     CHECK(std::filesystem::last_write_time(t / "out" / "c.gif") == before);
 }
+
+TEST_CASE("layers are added, moved, listed and switched from a script, and lie over what is written", "[cli][layers]")
+{
+    TempFolder t;
+    for (int i = 0; i < 12; ++i)
+        write_picture(t / "d" / ("d_" + std::to_string(1001 + i) + ".png"),
+                      cv::Mat(100, 200, CV_8UC3, cv::Scalar::all(0)));
+    write_picture(t / "sign.png", cv::Mat(40, 40, CV_8UC3, cv::Scalar(0, 255, 0)));
+    const std::string project = in(t, "p.frenlo"), layers = "--json layers " + project + " --shot d ";
+    REQUIRE(cli(t, "new " + project + " " + in(t, "d") + " --hold 1f").status <= 1);
+    Json j =
+        cli(t, layers + "--add-picture " + in(t, "sign.png") + " --frames 2-12 --at 0.25,0.5 --to 0.75,0.5 --size 20")
+            .json();
+    REQUIRE(j.at("layers").size() == 1);
+    CHECK(j["layers"][0]["kind"] == "picture");
+    CHECK(j["layers"][0]["name"] == "sign");
+    CHECK(j["layers"][0]["begin"] == 1);
+    CHECK(j["layers"][0]["end"] == 12);
+    CHECK(j["layers"][0]["on"] == true);
+    REQUIRE(cli(t, "export " + project + " --shot d -o " + in(t, "o_%04d.png")).status <= 1);
+    const auto green = [&](int frame, int x) {
+        const cv::Mat written =
+            cv::imread((t / ("o_00" + std::string(frame < 10 ? "0" : "") + std::to_string(frame) + ".png")).string());
+        REQUIRE_FALSE(written.empty());
+        return written.at<cv::Vec3b>(50, x)[1] > 200;
+    };
+    CHECK_FALSE(green(1, 50));
+    CHECK(green(2, 50)); // at the beginning of its way
+    CHECK(green(12, 150));
+    CHECK_FALSE(green(12, 50));
+    j = cli(t, layers + "--add-text Ahoy --opacity 50").json();
+    CHECK(j["layers"][1]["kind"] == "text");
+    j = cli(t, layers + "--off 1").json();
+    CHECK(j["layers"][0]["on"] == false);
+    CHECK(cli(t, layers + "--on 1").json()["layers"][0]["on"] == true);
+    CHECK(cli(t, layers + "--up 1").json()["layers"][1]["name"] == "sign");
+    CHECK(cli(t, layers + "--layer 1 --matte 2 --inverse").json()["notes"].empty());
+    CHECK(cli(t, layers + "--remove 2").json()["notes"].size() == 1);
+    for (const char* wrong : {"--frames 5-2", "--at 3", "--layer 9 --size 10", "--matte 1 --layer 7", "--on 4"})
+        CHECK(cli(t, layers + "--layer 1 " + wrong).status == 2);
+    CHECK(cli(t, layers + "--add-picture " + in(t, "nothing.png")).status == 3);
+    CHECK(cli(t, "--json layers " + project + " --reel --add-text Title --frames 1-6").json()["layers"].size() == 1);
+}
+
+TEST_CASE("spots are healed and dust is found from a script", "[cli][retouch]")
+{
+    TempFolder t;
+    for (int i = 0; i < 4; ++i) {
+        cv::Mat photo = painted({240, 160}, 7);
+        photo = with_noise(photo, 2, std::uint64_t(i));
+        photo(cv::Rect(100, 70, 9, 9)).setTo(cv::Scalar(0, 0, 255));
+        write_picture(t / "d" / ("d_" + std::to_string(1001 + i) + ".png"), photo);
+    }
+    const std::string project = in(t, "p.frenlo"), retouch = "--json retouch " + project + " --shot d ";
+    REQUIRE(cli(t, "new " + project + " " + in(t, "d") + " --hold 1f").status <= 1);
+    Json j = cli(t, retouch + "--spot 0.435,0.465,0.035 --photos 2-3").json();
+    REQUIRE(j.at("spots").size() == 1);
+    CHECK(j["spots"][0]["x"] == 0.435);
+    CHECK(j["spots"][0]["r"] == 0.035);
+    CHECK(j["spots"][0]["begin"] == 1);
+    CHECK(j["spots"][0]["end"] == 3);
+    CHECK(j["spots"][0]["from"] == "around");
+    REQUIRE(cli(t, "export " + project + " --shot d -o " + in(t, "o_%04d.png")).status <= 1);
+    for (int f = 1; f <= 4; ++f) {
+        const cv::Vec3b c = cv::imread((t / ("o_000" + std::to_string(f) + ".png")).string()).at<cv::Vec3b>(74, 104);
+        const bool red = c[2] > 200 && c[1] < 50;
+        CHECK(red == (f == 1 || f == 4));
+    }
+    j = cli(t, retouch + "--plate make --line 0.1,0.1,0.1,0.9,0.01 --from plate").json();
+    CHECK(j["spots"].size() == 2);
+    CHECK(std::filesystem::exists(t / "d clean plate.png"));
+    CHECK(cli(t, retouch + "--remove 1 --remove 2").json()["spots"].empty());
+    CHECK(cli(t, retouch + "--dust").status <= 1);
+    for (const char* wrong :
+         {"--spot 1,2", "--spot a,b,c", "--photos 9-9 --spot 0.5,0.5,0.1", "--plate x", "--remove 5"})
+        CHECK(cli(t, retouch + wrong).status == 2);
+}

@@ -2,7 +2,9 @@
 // known content; FFmpeg's own program is what they are compared with.
 #include "core/export/export.h"
 #include "core/project/edits.h"
+#include "core/project/project_file.h"
 #include "core/sound/beats.h"
+#include "core/sound/found_again.h"
 #include "core/sound/kept_peaks.h"
 #include "core/sound/loudness.h"
 #include "core/sound/sound_mix.h"
@@ -559,4 +561,34 @@ TEST_CASE("a film without a sound's file is written, silent there, and says so",
     for (const std::string& note : plan_export(p, order).notes)
         said = said || note.find("no sound") != std::string::npos;
     CHECK(said);
+}
+
+TEST_CASE("a sound that was moved is found again by its name and its length, and missing ones are told", "[sound]")
+{
+    TempFolder t;
+    std::filesystem::create_directories(t / "new" / "deeper");
+    std::filesystem::create_directories(t / "other");
+    output_of("ffmpeg -v error -f lavfi -i sine=440:r=44100:d=2 " + quoted((t / "tune.wav").native()));
+    Project p;
+    Sound sound;
+    sound.id = SoundId::fresh();
+    sound.file = t / "tune.wav";
+    sound.file_length = {Fraction(2)};
+    sound.end = {Fraction(2)};
+    p.reel.sound.sounds = {sound};
+    save_project(p, t / "p.frenlo");
+    CHECK(load_project(t / "p.frenlo").problems.empty());
+    std::filesystem::rename(t / "tune.wav", t / "new" / "deeper" / "tune.wav");
+    const auto problems = load_project(t / "p.frenlo").problems;
+    REQUIRE(problems.size() == 1);
+    CHECK(problems[0].what == "the sound is missing");
+    CHECK(problems[0].file == t / "tune.wav");
+    // Of the same name, but another sound, or none.
+    output_of("ffmpeg -v error -f lavfi -i sine=330:r=44100:d=3 " + quoted((t / "other" / "tune.wav").native()));
+    const std::vector<std::filesystem::path> elsewhere{t / "other"}, here{t / "other", t / "new"};
+    CHECK(find_sounds_again(p, elsewhere, {}).empty());
+    const auto found = find_sounds_again(p, here, {});
+    REQUIRE(found.size() == 1);
+    CHECK(with_sounds_at(p, found).reel.sound.sounds[0].file == t / "new" / "deeper" / "tune.wav");
+    CHECK(gone_sounds(with_sounds_at(p, found)).empty());
 }

@@ -1,6 +1,7 @@
 #include "tests/support/full_project.h"
 
 #include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/layers/layer_values.h"
 #include "core/steps/steady/steady_values.h"
 
 namespace frenlo::test {
@@ -159,6 +160,12 @@ Reel reel(ShotId shot, PhotoId first, PhotoId last)
     s.fade_out = {Fraction(3, 2)};
     s.muted = true;
     r.sound = {{s}, {{Fraction(1, 2)}, {Fraction(1)}}, {{{Fraction(1)}, {Fraction(3, 2)}, "oh"}}, -16.5};
+    Layer name;
+    name.id = LayerId{0x44};
+    name.name = "Nameplate";
+    name.shot = shot;
+    name.keys = {{.at = {Fraction(1, 2)}, .x = 0.75}};
+    r.steps.set(Layers{{name}});
     return r;
 }
 

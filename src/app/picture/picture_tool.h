@@ -31,12 +31,15 @@ public:
     [[nodiscard]] virtual QString caption() const = 0;
     /// where: of the photo in the widget.
     virtual void paint(QPainter& painter, const QRectF& where, const QPalette& palette) const = 0;
+    /// Of a pen on a tablet, 0 to 1, before what it presses or drags; a mouse says nothing.
+    virtual void pressure(double) {}
     virtual void press(QPointF) {}
     virtual void drag(QPointF) {}
     virtual void release(QPointF) {}
 
 Q_SIGNALS:
     void changed(); ///< it looks different, or wants another photo
+    void repaint(); ///< only what it paints itself is another
 };
 
 }

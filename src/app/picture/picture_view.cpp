@@ -5,6 +5,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QTabletEvent>
 
 #include <algorithm>
 #include <array>
@@ -52,8 +53,10 @@ void PictureView::set_tool(PictureTool* tool)
         Q_EMIT resized();
         look();
     };
-    if (tool)
+    if (tool) {
         connect(tool, &PictureTool::changed, this, show_again);
+        connect(tool, &PictureTool::repaint, this, qOverload<>(&QWidget::update));
+    }
     setCursor(tool ? Qt::CrossCursor : full_size_ ? Qt::OpenHandCursor : Qt::ArrowCursor);
     show_again();
     Q_EMIT tool_changed();
@@ -359,6 +362,14 @@ QPointF PictureView::share_of(QPointF in_widget) const
     const QRectF p = place();
     return p.isEmpty() ? QPointF()
                        : QPointF((in_widget.x() - p.left()) / p.width(), (in_widget.y() - p.top()) / p.height());
+}
+
+/// Qt makes mouse events of it, which do the rest.
+void PictureView::tabletEvent(QTabletEvent* event)
+{
+    if (tool_)
+        tool_->pressure(event->type() == QEvent::TabletRelease ? 1 : event->pressure());
+    event->ignore();
 }
 
 void PictureView::mousePressEvent(QMouseEvent* event)

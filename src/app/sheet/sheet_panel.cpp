@@ -195,7 +195,7 @@ void SheetPanel::refresh_status()
     const DisplayTimeline& page = viewing_.timeline();
     if (const ReelPage* reel = viewing_.reel()) {
         const auto sound = (sound_length(session_.project().reel.sound).value * schedule.rate().value()).rounded();
-        whole_->setText(text + tr("%n film(s)", nullptr, int(reel->film->parts().size())) +
+        whole_->setText(text + tr("%n shot(s)", nullptr, int(reel->film->parts().size())) +
                         tr(" · %1").arg(viewing_.length_text(viewing_.film_frames())) +
                         (sound > 0 ? tr(" · sound %1").arg(viewing_.length_text(sound)) : QString()));
         return;

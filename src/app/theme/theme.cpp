@@ -61,6 +61,8 @@ QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }
 QScrollBar::add-page, QScrollBar::sub-page { background: transparent; }
 QScrollArea { border: none; background: transparent; }
 QTreeWidget { background: transparent; border: none; outline: none; }
+QTreeWidget::indicator { width: 14px; height: 14px; background: @raised; border: 1px solid @second; border-radius: 3px; }
+QTreeWidget::indicator:checked { image: url(:/icons/check@suffix.svg); }
 QTreeWidget::item { min-height: 22px; border-bottom: 1px solid @line; padding: 2px 4px; }
 QHeaderView { background: transparent; }
 QHeaderView::section { background: transparent; color: @second; border: none; border-bottom: 1px solid @line; padding: 2px 4px; }

@@ -2,11 +2,13 @@
 
 #include "app/theme/theme.h"
 
+#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QStyle>
+#include <QVBoxLayout>
 
 namespace frenlo::app {
 
@@ -19,6 +21,60 @@ QWidget* side_by_side(QWidget* left, QWidget* right)
     row->addWidget(left, 1);
     row->addWidget(right, 1);
     return page;
+}
+
+QHBoxLayout* line_of(std::initializer_list<QWidget*> widgets)
+{
+    auto* line = new QHBoxLayout;
+    line->setSpacing(6);
+    for (QWidget* w : widgets)
+        line->addWidget(w);
+    line->addStretch();
+    return line;
+}
+
+QWidget* one_row(std::initializer_list<QWidget*> widgets)
+{
+    auto* holder = new QWidget;
+    auto* row = line_of(widgets);
+    row->setContentsMargins(0, 0, 0, 0);
+    holder->setLayout(row);
+    return holder;
+}
+
+QWidget* named_row(const QString& name, std::initializer_list<QWidget*> widgets)
+{
+    constexpr int width = 62;
+    auto* holder = new QWidget;
+    auto* label = heading(name);
+    label->setFixedWidth(width);
+    auto* row = line_of(widgets);
+    row->insertWidget(0, label);
+    row->setContentsMargins(0, 0, 0, 0);
+    holder->setLayout(row);
+    return holder;
+}
+
+QWidget* rows_of(std::initializer_list<QWidget*> rows)
+{
+    constexpr int row_gap = 4;
+    auto* part = new QWidget;
+    auto* column = new QVBoxLayout(part);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(row_gap);
+    for (QWidget* row : rows)
+        column->addWidget(row);
+    return part;
+}
+
+QComboBox* choice(const QString& name, const QStringList& items, const QString& tip)
+{
+    auto* box = new QComboBox;
+    box->addItems(items);
+    box->setAccessibleName(name);
+    box->setToolTip(tip);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    return box;
 }
 
 QLabel* heading(const QString& text)
@@ -72,8 +128,19 @@ void say(QLabel* notice, const QString& text)
     notice->setVisible(!text.isEmpty());
 }
 
+void show_text(QLineEdit* field, const QString& text)
+{
+    if (field->hasFocus() && field->isModified())
+        return;
+    if (field->text() != text)
+        field->setText(text);
+    mark_wrong(field, false);
+}
+
 void mark_wrong(QWidget* field, bool wrong)
 {
+    if (field->property("wrong").toBool() == wrong)
+        return;
     field->setProperty("wrong", wrong);
     field->style()->unpolish(field);
     field->style()->polish(field);

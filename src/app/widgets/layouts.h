@@ -1,6 +1,11 @@
 #pragma once
 #include <QString>
+#include <QStringList>
 
+#include <initializer_list>
+
+class QComboBox;
+class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -11,6 +16,16 @@ namespace frenlo::app {
 /// Controls as every bench has them.
 /// The two halves of a bench's page.
 QWidget* side_by_side(QWidget* left, QWidget* right);
+/// Beside each other, from the left.
+QHBoxLayout* line_of(std::initializer_list<QWidget*> widgets);
+/// The same as a widget, which can be hidden as one.
+QWidget* one_row(std::initializer_list<QWidget*> widgets);
+/// The same with a name before it, all names as wide; it can be hidden as one.
+QWidget* named_row(const QString& name, std::initializer_list<QWidget*> widgets);
+/// Rows below each other that can be hidden as one.
+QWidget* rows_of(std::initializer_list<QWidget*> rows);
+/// One of several; name is what a screen reader says.
+QComboBox* choice(const QString& name, const QStringList& items, const QString& tip = {});
 QLabel* heading(const QString& text);
 QLabel* secondary(const QString& text);
 /// A button that the mouse does not take the focus to, so that the Sheet's keys go on working.
@@ -20,6 +35,8 @@ QLineEdit* field(const QString& name, const QString& tip, int width);
 /// An amber note, hidden while it has nothing to say.
 QLabel* notice();
 void say(QLabel* notice, const QString& text);
+/// What the field is to say, unless somebody is typing into it.
+void show_text(QLineEdit* field, const QString& text);
 /// A field whose text could not be understood.
 void mark_wrong(QWidget* field, bool wrong);
 

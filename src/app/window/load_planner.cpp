@@ -2,9 +2,9 @@
 
 namespace frenlo::app {
 
-LoadPlanner::LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
+LoadPlanner::LoadPlanner(Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
                          SheetView& sheet)
-    : session_(session), viewing_(viewing), loader_(loader), player_(player), picture_(picture), sheet_(sheet)
+    : viewing_(viewing), loader_(loader), player_(player), picture_(picture), sheet_(sheet)
 {
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})
         connect(&viewing, signal, this, &LoadPlanner::plan);

@@ -12,13 +12,12 @@ class LoadPlanner : public QObject
 {
     Q_OBJECT
 public:
-    LoadPlanner(Session& session, Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
+    LoadPlanner(Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
                 SheetView& sheet);
 
 private:
     void plan();
 
-    Session& session_;
     Viewing& viewing_;
     PhotoLoader& loader_;
     Player& player_;

@@ -97,7 +97,7 @@ void MainWindow::build_parts()
     workspace_ = new Workspace(work_->session, work_->viewing, work_->loader, work_->moving, work_->player, *picture_);
     stack_->addWidget(workspace_);
     timing_ = new TimingLine(work_->player, *picture_, this);
-    auto* planner = new LoadPlanner(work_->session, work_->viewing, work_->loader, work_->player, *picture_, sheet());
+    auto* planner = new LoadPlanner(work_->viewing, work_->loader, work_->player, *picture_, sheet());
     planner->setParent(workspace_);
     connect(&work_->player, &Player::state_changed, picture_,
             [this] { picture_->set_playing(work_->player.playing()); });
@@ -214,9 +214,13 @@ void MainWindow::show_photo(ShotIndex shot, PhotoIndex photo)
 
 void MainWindow::next_shot(int by)
 {
-    const ShotIndex next = viewing().shot_index() + by;
-    if (next.value >= 0)
-        viewing().set_shot(next);
+    // As the tabs lie: the Reel behind the last shot.
+    const auto shots = std::int64_t(session().project().shots.size());
+    const std::int64_t next = (viewing().on_reel() ? shots : viewing().shot_index().value) + by;
+    if (next == shots && shots > 0)
+        viewing().show_reel();
+    else if (next >= 0)
+        viewing().set_shot(ShotIndex(next));
 }
 
 bool MainWindow::at_rest() const

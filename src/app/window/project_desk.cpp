@@ -64,12 +64,18 @@ ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& 
              {tr("Save under another name…"), [this] { save_as(); }}});
     });
     connect(&session, &Session::photos_added, &notice, &NoticeBar::end_progress);
-    connect(&session, &Session::found_again, this, [this](int found, int gone) {
+    connect(&session, &Session::found_again, this, [this](int photos, int gone, int sounds, int silent) {
         notice_.end_progress();
-        QString text = tr("%n photo(s) found again.", nullptr, found);
+        QStringList said;
+        if (photos > 0 || gone > 0 || (sounds == 0 && silent == 0))
+            said << tr("%n photo(s) found again.", nullptr, photos);
         if (gone > 0)
-            text += QLatin1Char(' ') + tr("%n photo(s) still missing.", nullptr, gone);
-        notice_.show_message(text);
+            said << tr("%n photo(s) still missing.", nullptr, gone);
+        if (sounds > 0)
+            said << tr("%n sound(s) found again.", nullptr, sounds);
+        if (silent > 0)
+            said << tr("%n sound(s) still missing.", nullptr, silent);
+        notice_.show_message(said.join(QLatin1Char(' ')));
     });
     connect(&demo_, &Task::progress, this, [this](double fraction, const QString& what) {
         if (!demo_.stopping())

@@ -9,10 +9,8 @@ ReelPage reel_page(const Project& project)
     shot->id = reel_page_id;
     shot->name = film->name();
     std::vector<HeldPhoto> held;
-    std::vector<PhotoIndex> begins;
     for (const ReelPart& part : film->parts()) {
         const PhotoIndex first(std::int64_t(shot->photos.size()));
-        begins.push_back(first);
         shot->photos.append(part.shot->photos, 0, part.shot->photos.size());
         std::optional<std::size_t> before;
         for (FrameIndex f = part.frames.begin; f < part.frames.end; ++f) {
@@ -27,10 +25,8 @@ ReelPage reel_page(const Project& project)
     const Rate rate = project.delivered_at;
     const Schedule schedule(held, rate, rate);
     const FrameIndex end(schedule.frames());
-    return {std::move(film),
-            std::move(shot),
-            {schedule, FrameIndex(0), end, 1, std::int64_t(held.size()), schedule},
-            std::move(begins)};
+    return {std::move(film), std::move(shot),
+            DisplayTimeline{schedule, FrameIndex(0), end, 1, std::int64_t(held.size()), schedule}};
 }
 
 }

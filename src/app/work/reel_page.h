@@ -12,7 +12,6 @@ struct ReelPage
     std::shared_ptr<const ReelTimeline> film;
     ShotPtr shot;
     DisplayTimeline timeline;
-    std::vector<PhotoIndex> begins; ///< of each part's photos among those of shot
 };
 
 ReelPage reel_page(const Project& project);

@@ -3,6 +3,7 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/project/project_file.h"
+#include "core/sound/found_again.h"
 #include "core/source/decode.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
@@ -301,7 +302,9 @@ void Session::find_again(const std::filesystem::path& folder)
     struct Searched
     {
         std::vector<Match> matches;
-        std::size_t gone = 0;
+        std::vector<std::pair<std::filesystem::path, std::filesystem::path>> sounds;
+        std::size_t gone = 0; ///< photos
+        std::size_t silent = 0;
     };
     search_.start(
         {},
@@ -312,11 +315,15 @@ void Session::find_again(const std::filesystem::path& folder)
                     if (is_on_disk(*p.photo) && !stamp_of(p.photo->file))
                         gone.push_back(p.photo);
             const std::array places{folder};
-            return Searched{frenlo::find_again(gone, places, job), gone.size()};
+            return Searched{frenlo::find_again(gone, places, job), find_sounds_again(project, places, job), gone.size(),
+                            gone_sounds(project).size()};
         },
         [this](const Searched& searched) {
-            apply([&](const Project& p) { return replace_photos(p, searched.matches); }, tr("Find photos again"));
-            Q_EMIT found_again(int(searched.matches.size()), int(searched.gone - searched.matches.size()));
+            apply(
+                [&](const Project& p) { return with_sounds_at(replace_photos(p, searched.matches), searched.sounds); },
+                tr("Find photos again"));
+            Q_EMIT found_again(int(searched.matches.size()), int(searched.gone - searched.matches.size()),
+                               int(searched.sounds.size()), int(searched.silent - searched.sounds.size()));
         });
 }
 

@@ -57,7 +57,8 @@ const Timeline* Viewing::film() const
     if (const ReelPage* page = reel())
         return page->film->frames() > 0 ? page->film.get() : nullptr;
     if (!film_ && shot())
-        film_ = std::make_unique<ShotTimeline>(shot_ptr(), timeline());
+        film_ = std::make_unique<ShotTimeline>(
+            shot_ptr(), timeline(), films_of(std::make_shared<const Project>(session_.project()), {shot()->id}));
     return film_.get();
 }
 

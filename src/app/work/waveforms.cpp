@@ -29,12 +29,20 @@ std::shared_ptr<const Peaks> Waveforms::of(const std::filesystem::path& file)
             [this, file](Result<Peaks> peaks) {
                 if (peaks)
                     known_[file] = std::make_shared<const Peaks>(std::move(*peaks));
-                Q_EMIT changed(); // one that cannot be read has none; the bench says why
+                else
+                    problems_[file] = peaks.error();
+                Q_EMIT changed();
             },
             Rank::measure);
     }
     const auto it = known_.find(file);
     return it == known_.end() ? nullptr : it->second;
+}
+
+std::optional<Problem> Waveforms::problem(const std::filesystem::path& file) const
+{
+    const auto it = problems_.find(file);
+    return it == problems_.end() ? std::nullopt : std::optional(it->second);
 }
 
 }

@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <map>
 #include <memory>
+#include <optional>
 #include <set>
 #include <stop_token>
 
@@ -24,6 +25,9 @@ public:
     /// What there is by now; null where there is nothing yet. Asks for it where nobody did.
     [[nodiscard]] std::shared_ptr<const Peaks> of(const std::filesystem::path& file);
 
+    /// Why there is none; nothing where it was not read yet.
+    [[nodiscard]] std::optional<Problem> problem(const std::filesystem::path& file) const;
+
 Q_SIGNALS:
     void changed();
 
@@ -31,6 +35,7 @@ private:
     Background& background_;
     std::filesystem::path folder_;
     std::map<std::filesystem::path, std::shared_ptr<const Peaks>> known_;
+    std::map<std::filesystem::path, Problem> problems_;
     std::set<std::filesystem::path> asked_;
     std::stop_source stop_;
 };

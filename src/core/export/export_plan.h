@@ -13,6 +13,11 @@ ShotIndex shot_of(const Project& project, const ExportOrder& order);
 /// clock that the running total rounds to. project: as delivered.
 std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order);
 
+/// All of it, where only a part is written.
+std::shared_ptr<const Timeline> repeated_film(const Project& project, const ExportOrder& order);
+/// Of a film of so many.
+FrameRange frames_of(const FilmPart& part, std::int64_t frames);
+
 /// The width and height that are rendered: one more than the film's where a line is cut to make it even.
 struct Sizes
 {

@@ -3,6 +3,7 @@
 #include "core/picture/canvas.h"
 #include "core/picture/frame_stages.h"
 #include "core/picture/frame_view.h"
+#include "core/picture/laid_over.h"
 #include "core/picture/placement.h"
 #include "core/picture/stages.h"
 #include "core/project/project.h"
@@ -71,7 +72,9 @@ struct FrameRequest
     bool alpha = false;             ///< keep what is transparent; else it is black
     bool dither = true;             ///< where arithmetic made smooth light; not where colours are reduced afterwards
     FrameStages finish{};           ///< what is done to the whole frame (frame_stages.h)
-    std::vector<FramePart> parts{}; ///< averaged in linear light; at least one, the weights sum to 1
+    std::vector<LaidOver> layers{}; ///< over and behind it, the lowest first; in their place among what is done to it
+    std::optional<Backdrop> backdrop{}; ///< behind all of it and its layers
+    std::vector<FramePart> parts{};     ///< averaged in linear light; at least one, the weights sum to 1
 
     /// The photo that has most of it; null where there is none.
     [[nodiscard]] PhotoPtr photo() const;
@@ -119,9 +122,10 @@ template <>
 struct Fields<FrameRequest>
 {
     static constexpr std::tuple table{
-        field("size", &FrameRequest::size, ""),     field("depth", &FrameRequest::depth, ""),
-        field("alpha", &FrameRequest::alpha, ""),   field("dither", &FrameRequest::dither, ""),
-        field("finish", &FrameRequest::finish, ""), field("parts", &FrameRequest::parts, ""),
+        field("size", &FrameRequest::size, ""),         field("depth", &FrameRequest::depth, ""),
+        field("alpha", &FrameRequest::alpha, ""),       field("dither", &FrameRequest::dither, ""),
+        field("finish", &FrameRequest::finish, ""),     field("layers", &FrameRequest::layers, ""),
+        field("backdrop", &FrameRequest::backdrop, ""), field("parts", &FrameRequest::parts, ""),
     };
 };
 bool operator==(const PlacedPhoto& a, const PlacedPhoto& b);

@@ -1,5 +1,6 @@
 #include "core/picture/picture.h"
 
+#include "core/picture/placing.h"
 #include "core/picture/scale.h"
 #include "core/picture/step_pictures.h"
 #include "core/picture/turned.h"
@@ -104,45 +105,6 @@ cv::Size fitted(cv::Size shape, cv::Size box)
 
 namespace {
 
-/// Where the photo lies in the picture: the part of the photo that is shown (as a share of it), and the pixels it
-/// fills.
-struct Placing
-{
-    cv::Rect2d part; ///< of the photo, 0 to 1
-    cv::Rect at;     ///< in the picture
-};
-
-cv::Size fitted_shape(cv::Size2d shape, cv::Size box)
-{
-    const double scale = std::min(box.width / shape.width, box.height / shape.height);
-    return {std::clamp(static_cast<int>(std::lround(shape.width * scale)), 1, box.width),
-            std::clamp(static_cast<int>(std::lround(shape.height * scale)), 1, box.height)};
-}
-
-Placing placing(cv::Size2d photo, cv::Size picture, Fit fit)
-{
-    if (fit == Fit::inside) {
-        const cv::Size s = fitted_shape(photo, picture);
-        return {{0, 0, 1, 1}, {{(picture.width - s.width) / 2, (picture.height - s.height) / 2}, s}};
-    }
-    const double scale = std::max(picture.width / photo.width, picture.height / photo.height);
-    const double w = std::min(1.0, picture.width / (photo.width * scale));
-    const double h = std::min(1.0, picture.height / (photo.height * scale));
-    return {{(1 - w) / 2, (1 - h) / 2, w, h}, {{0, 0}, picture}};
-}
-
-/// Of pixels of one grid to those of another that it covers, centres on integers.
-Transform pixels_over(const cv::Rect2d& part, cv::Size grid)
-{
-    const double across = part.width / grid.width, down = part.height / grid.height;
-    return {across, 0, part.x + across / 2 - 0.5, 0, down, part.y + down / 2 - 0.5, 0, 0, 1};
-}
-
-cv::Rect2d of(cv::Size2d size, const cv::Rect2d& share)
-{
-    return {share.x * size.width, share.y * size.height, share.width * size.width, share.height * size.height};
-}
-
 /// Pixels of the frame against the edges of what there is to see.
 struct Beside
 {
@@ -206,7 +168,7 @@ Path path_of(const PlacedPhoto& p, cv::Size photo, cv::Size frame)
     const cv::Size2d box = p.view ? box_size(*p.view, crop.size()) : cv::Size2d(crop.size());
     const Fit fit = p.view && p.view->whole_frame ? Fit::fill : p.fit;
     const Placing place = placing(box, frame, fit);
-    const cv::Rect2d shown = of(box, place.part);
+    const cv::Rect2d shown = share_of(box, place.part);
     const double wide = shown.width / place.at.width, high = shown.height / place.at.height;
     Transform into_crop = pixels_over(shown, place.at.size());
     std::optional<Beside> beside;
@@ -251,6 +213,9 @@ Result<Drawing> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result, c
     if (p.placement)
         shown.to_plane = part_of_plane(p.placement->plane).to_plane * p.placement->from_film.inv() * to_photo;
     shown.overview = [upright] { return overview_of(upright); };
+    shown.other = [&source](const PhotoFile& file, cv::Size at_least) {
+        return source.pixels(file, at_least, Damage::accept);
+    };
     return Drawing{.pixels = upright,
                    .at = path.at,
                    .to_pixels = pixels_over({{0, 0}, cv::Size2d(upright.size())}, photo) * path.to_photo,
@@ -289,9 +254,14 @@ cv::Mat in_depth(const cv::Mat& pixels, Depth depth)
     return out;
 }
 
+bool has_alpha(const Drawing& d)
+{
+    return d.pixels.channels() == 4 || make_transparent(d.photo->stages);
+}
+
 bool stays_transparent(const Drawing& d)
 {
-    return d.pixels.channels() == 4 && !d.photo->backdrop;
+    return has_alpha(d) && !d.photo->backdrop;
 }
 
 /// The photo in linear light with all done to its pixels, and how the frame lies in it.
@@ -333,7 +303,7 @@ private:
         constexpr int side = 48;
         const cv::Size small = fitted(frame, {side, side});
         const Placing part = placing(cv::Size2d(pixels.size()), small, Fit::fill);
-        const cv::Rect2d shown = of(cv::Size2d(pixels.size()), part.part);
+        const cv::Rect2d shown = share_of(cv::Size2d(pixels.size()), part.part);
         cv::Mat some;
         cv::resize(pixels(cv::Rect(cv::Point(shown.tl()), cv::Size(shown.size())) & cv::Rect({0, 0}, pixels.size())),
                    some, small, 0, 0, cv::INTER_AREA);
@@ -364,7 +334,7 @@ void draw(const Drawing& d, cv::Size frame, const TakeRow& take)
                 fill(y, d.at.br().x, frame.width);
             }
     }
-    const bool opaque = d.pixels.channels() == 4 && d.photo->backdrop;
+    const bool opaque = has_alpha(d) && d.photo->backdrop;
     std::vector<float> mixed(opaque || d.beside ? std::size_t(d.at.width) * 4 : 0),
         share(d.beside ? std::size_t(d.at.width) : 0);
     const auto [rows, to_source] = prepared(d);
@@ -393,9 +363,17 @@ public:
         : source_(source), depth_(depth), sum_(request.size, cv::Vec4f())
     {
         add(request, 1);
-        for (const auto& stage : request.finish.entries())
+        bool laid = false; // the layers have their place among what is done to the frame
+        for (const auto& stage : request.finish.entries()) {
+            if (!laid && stage.type->order > frame_order::layers) {
+                lay_all(request);
+                laid = true;
+            }
             if (!failed_)
                 stage.type->apply(stage.value.get(), sum_);
+        }
+        if (!laid)
+            lay_all(request);
     }
     [[nodiscard]] const std::optional<Problem>& failed() const { return failed_; }
     [[nodiscard]] bool alpha() const { return alpha_; }
@@ -410,7 +388,7 @@ private:
             if (part.weight == 0)
                 continue;
             const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what);
-            if (part.edge || (frame && !(*frame)->finish.entries().empty()))
+            if (part.edge || (frame && is_finished(**frame)))
                 add_by_itself(part, weight * part.weight);
             else if (frame)
                 add(**frame, weight * part.weight);
@@ -419,6 +397,80 @@ private:
             else
                 add(std::get<PlainColour>(part.what), weight * part.weight);
         }
+    }
+    /// Something is done to it as a whole.
+    static bool is_finished(const FrameRequest& r)
+    {
+        return !r.finish.entries().empty() || !r.layers.empty() || r.backdrop;
+    }
+    void lay_all(const FrameRequest& request)
+    {
+        for (const LaidOver& layer : request.layers)
+            if (!layer.behind)
+                lay(layer);
+        for (auto layer = request.layers.rbegin(); layer != request.layers.rend(); ++layer)
+            if (layer->behind)
+                lay(*layer);
+        if (request.backdrop)
+            tbb::parallel_for(0, sum_.rows, [&](int y) { lay_over(sum_.ptr<float>(y), sum_.cols, *request.backdrop); });
+    }
+    [[nodiscard]] PlacedLayer made(const LaidOver& layer)
+    {
+        if (failed_ || !layer.picture)
+            return {};
+        Summed picture(*layer.picture, depth_, source_);
+        if (picture.failed_) {
+            failed_ = std::move(picture.failed_);
+            return {};
+        }
+        return placed_layer(picture.sum_, layer, sum_.size());
+    }
+    void lay(const LaidOver& layer)
+    {
+        PlacedLayer placed = made(layer);
+        if (failed_ || placed.where.empty())
+            return;
+        if (layer.matte) {
+            const PlacedLayer by = layer.matte->by ? made(*layer.matte->by) : PlacedLayer{};
+            if (failed_)
+                return;
+            limit(placed, matte_shares(by, *layer.matte, sum_.size()));
+        }
+        const PlacedLayer shadow = layer.shadow ? shadow_of(placed, *layer.shadow, sum_.size()) : PlacedLayer{};
+        if (layer.behind) {
+            put_behind(placed);
+            put_behind(shadow);
+        } else {
+            put_onto(shadow, Blend::over);
+            put_onto(placed, layer.blend);
+        }
+    }
+    static void limit(PlacedLayer& layer, const cv::Mat1f& shares)
+    {
+        const cv::Rect seen = layer.where & cv::Rect({0, 0}, shares.size());
+        for (int y = seen.y; y < seen.br().y; ++y)
+            for (int x = seen.x; x < seen.br().x; ++x)
+                layer.pixels(y - layer.where.y, x - layer.where.x) *= shares(y, x);
+    }
+    template <class Put>
+    void put(const PlacedLayer& layer, Put put_row)
+    {
+        const cv::Rect seen = layer.where & cv::Rect({0, 0}, sum_.size());
+        if (seen.empty())
+            return;
+        tbb::parallel_for(seen.y, seen.br().y, [&](int y) {
+            put_row(sum_.ptr<float>(y) + 4 * std::ptrdiff_t(seen.x),
+                    layer.pixels.ptr<float>(y - layer.where.y) + 4 * std::ptrdiff_t(seen.x - layer.where.x),
+                    seen.width);
+        });
+    }
+    void put_onto(const PlacedLayer& layer, Blend blend)
+    {
+        put(layer, [&](float* below, const float* row, int n) { blend_onto(below, row, n, blend); });
+    }
+    void put_behind(const PlacedLayer& layer)
+    {
+        put(layer, [](float* above, const float* row, int n) { blend_behind(above, row, n); });
     }
     /// What is not the same everywhere in the frame, or has something done to it alone, is made first.
     void add_by_itself(const FramePart& part, double weight)
@@ -501,7 +553,7 @@ Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo
 
 Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source)
 {
-    if (request.parts.size() == 1 && request.finish.entries().empty())
+    if (request.parts.size() == 1 && request.finish.entries().empty() && request.layers.empty() && !request.backdrop)
         if (const auto* photo = std::get_if<PlacedPhoto>(&request.parts.front().what))
             return render_one(request, *photo, source);
     const Summed summed(request, request.depth, source);

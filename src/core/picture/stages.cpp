@@ -1,5 +1,7 @@
 #include "core/picture/stages.h"
 
+#include <algorithm>
+
 namespace frenlo {
 
 StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part)
@@ -18,18 +20,29 @@ std::function<Canvas()> after_stage(std::function<Canvas()> before, const StageV
 {
     if (!before)
         return {};
-    return [before = std::move(before), stage, to_plane = photo.to_plane, to_photo = photo.to_photo] {
-        Canvas small = before();
-        StagePhoto whole = part_of_plane(small.size());
-        whole.to_plane = to_plane * to_photo.inv() * whole.to_photo;
-        whole.overview = before;
-        const RowStage rows = stage.type->rows(stage.value.get(), whole);
-        for (int y = 0; y < small.rows; ++y)
-            rows(y, 0, small.cols, small.ptr<float>(y));
-        return small;
-    };
+    return
+        [before = std::move(before), stage, to_plane = photo.to_plane, to_photo = photo.to_photo, other = photo.other] {
+            Canvas small = before();
+            StagePhoto whole = part_of_plane(small.size());
+            whole.to_plane = to_plane * to_photo.inv() * whole.to_photo;
+            whole.overview = before;
+            whole.rows = [seen = small.clone()](int y, int begin, int end, float* bgra) {
+                std::copy_n(seen.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, bgra);
+            };
+            whole.other = other;
+            const RowStage rows = stage.type->rows(stage.value.get(), whole);
+            for (int y = 0; y < small.rows; ++y)
+                rows(y, 0, small.cols, small.ptr<float>(y));
+            return small;
+        };
 }
 
+}
+
+bool make_transparent(const StageValues& stages)
+{
+    return std::any_of(stages.entries().begin(), stages.entries().end(),
+                       [](const StageValues::Entry& e) { return e.type->transparent; });
 }
 
 RowStage all_stages(const StageValues& stages, const StagePhoto& photo)
@@ -39,6 +52,11 @@ RowStage all_stages(const StageValues& stages, const StagePhoto& photo)
     for (const auto& s : stages.entries()) {
         all.push_back(s.type->rows(s.value.get(), now));
         now.overview = after_stage(std::move(now.overview), s, photo);
+        if (now.rows)
+            now.rows = [rows = std::move(now.rows), stage = all.back()](int y, int begin, int end, float* bgra) {
+                rows(y, begin, end, bgra);
+                stage(y, begin, end, bgra);
+            };
     }
     return [all = std::move(all)](int y, int begin, int end, float* bgra) {
         for (const RowStage& stage : all)
@@ -50,12 +68,14 @@ CanvasRows staged(CanvasRows rows, const StageValues& stages, const StagePhoto& 
 {
     if (stages.entries().empty())
         return rows;
+    StagePhoto known = photo;
+    known.rows = rows.row;
     return {rows.size,
-            [row = rows.row, all = all_stages(stages, photo)](int y, int begin, int end, float* bgra) {
+            [row = rows.row, all = all_stages(stages, known)](int y, int begin, int end, float* bgra) {
                 row(y, begin, end, bgra);
                 all(y, begin, end, bgra);
             },
-            rows.opaque,
+            rows.opaque && !make_transparent(stages),
             {}};
 }
 

@@ -1,7 +1,9 @@
 #pragma once
+#include "core/base/problem.h"
 #include "core/base/transform.h"
 #include "core/base/typed_values.h"
 #include "core/picture/canvas.h"
+#include "core/source/photo_file.h"
 
 #include <vector>
 
@@ -20,6 +22,11 @@ struct StagePhoto
     /// The whole photo, small, as the stages before this one leave it: for what depends on more than the pixel. Made
     /// when it is asked for; may be empty where nobody has it.
     std::function<Canvas()> overview{};
+    /// Any of its rows as the stages before this one leave them, for what is healed from around; may be empty where
+    /// nobody has them. Only while the stage is made.
+    GiveRow rows{};
+    /// Another photo's pixels, as decode.h says, at least so large; may be empty. Only while the stage is made.
+    std::function<Result<cv::Mat>(const PhotoFile&, cv::Size at_least)> other{};
 };
 /// Where such a picture is this part of the plane, in shares of it, and all of the photo.
 StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
@@ -28,18 +35,20 @@ StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
 /// row by row. A step says beside its struct where in the order it comes, and how it is done:
 ///     template <> struct PhotoStage<Correction> { static constexpr const char* key = "flicker"; static constexpr int
 ///     order = stage_order::flicker; }; RowStage row_stage(const Correction&, const StagePhoto&);
+/// and, where it may make pixels transparent, static constexpr bool transparent = true.
 template <class T>
 struct PhotoStage;
 
-/// The order of the pipeline. Light is made even first, what should not be there is taken out next, tone comes last;
-/// then the photo is placed.
+/// The order of the pipeline. Light is made even first, a colour becomes transparent, what should not be there is taken
+/// out next, tone comes last; then the photo is placed.
 namespace stage_order {
-inline constexpr int flicker = 10, retouch = 20, tone = 30;
+inline constexpr int flicker = 10, colour_out = 15, retouch = 20, tone = 30;
 }
 
 struct StageType : ValueType
 {
     int order;
+    bool transparent; ///< it may make pixels so
     RowStage (*rows)(const void* value, const StagePhoto& photo);
 };
 
@@ -47,19 +56,25 @@ struct OfPicture
 {
     using Type = StageType;
     template <class T>
-    static constexpr StageType type{
-        value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order,
-        [](const void* v, const StagePhoto& photo) { return row_stage(*static_cast<const T*>(v), photo); }};
-    static bool before(const Type& a, const Type& b) { return a.order < b.order; }
+    static constexpr StageType type{value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order,
+                                    requires {PhotoStage<T>::transparent;
+}, [](const void* v, const StagePhoto& photo) { return row_stage(*static_cast<const T*>(v), photo); }
 };
+static bool before(const Type& a, const Type& b)
+{
+    return a.order < b.order;
+}
+}
+;
 
 using StageValues = TypedValues<OfPicture>;
 
+/// Whether one of them may make pixels transparent.
+bool make_transparent(const StageValues& stages);
 /// All stages, one after the other.
 RowStage all_stages(const StageValues& stages, const StagePhoto& photo);
 /// The rows with all stages done to them. photo: of them.
 CanvasRows staged(CanvasRows rows, const StageValues& stages, const StagePhoto& photo);
 /// So large the longer side of an overview is.
 inline constexpr int overview_side = 256;
-
 }

@@ -163,6 +163,12 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
             std::move(f.problems.begin(), f.problems.end(), std::back_inserter(loaded.problems));
         shot = std::move(now);
     }
+    std::set<fs::path> silent;
+    std::error_code ec;
+    for (const Sound& s : loaded.project.reel.sound.sounds)
+        if (!fs::exists(s.file, ec) && silent.insert(s.file).second)
+            loaded.problems.push_back(
+                {"the sound is missing", s.file, "Bring it back to this place; where it is cut is kept"});
     return loaded;
 }
 

@@ -6,6 +6,7 @@
 #include "core/project/shot_id.h"
 #include "core/project/shot_photo.h"
 #include "core/project/sounds.h"
+#include "core/project/step_values.h"
 
 #include <optional>
 #include <string>
@@ -81,6 +82,7 @@ struct Reel
     ReelFit fit = ReelFit::inside;
     std::vector<ReelMarker> markers{}; ///< in order of time
     Soundtrack sound{};
+    ShotSteps steps{}; ///< what steps decided of it as a whole
     bool operator==(const Reel&) const = default;
 };
 
@@ -142,6 +144,7 @@ struct Fields<Reel>
         field("fit", &Reel::fit, "How shots of another shape meet the frame"),
         field("markers", &Reel::markers, "In order of time"),
         field("sound", &Reel::sound, "What is heard"),
+        field("steps", &Reel::steps, "What each step decided of it as a whole, by its key"),
     };
 };
 

@@ -7,8 +7,8 @@
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <cmath>
-#include <mutex>
 
 namespace frenlo {
 
@@ -40,7 +40,8 @@ Peaks peaks_of(const std::filesystem::path& file, const Job& job, const std::fun
     const std::int64_t each = (stated / std::int64_t(parts) / at_once + 1) * at_once;
     std::vector<std::vector<std::array<std::int8_t, 2>>> found(parts);
     std::atomic<std::int64_t> done = 0, samples = 0;
-    std::mutex telling;
+    constexpr std::chrono::milliseconds often_enough(200);
+    std::chrono::steady_clock::time_point told; // long ago
     tbb::parallel_for(
         std::size_t(0), parts,
         [&](std::size_t p) {
@@ -59,8 +60,8 @@ Peaks peaks_of(const std::filesystem::path& file, const Job& job, const std::fun
                 done += there;
                 if (stated > 0)
                     job.report(std::min(1.0, double(done) / double(stated)), "sound");
-                if (shown && p == 0) {
-                    const std::scoped_lock lock(telling);
+                if (const auto now = std::chrono::steady_clock::now(); shown && p == 0 && now - told > often_enough) {
+                    told = now;
                     peaks.pieces = found[0];
                     shown(peaks);
                 }

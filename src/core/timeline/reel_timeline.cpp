@@ -32,6 +32,7 @@ FrameIndex ReelPart::page_frame(FrameIndex of_reel) const
 ReelTimeline::ReelTimeline(const Project& project) : rate_(project.delivered_at), fit_(project.reel.fit)
 {
     FrameIndex begin(0);
+    const auto all = std::make_shared<const Project>(project);
     for (const ReelItem& item : reel_items(project)) {
         ReelPart part;
         part.item = item;
@@ -45,7 +46,7 @@ ReelTimeline::ReelTimeline(const Project& project) : rate_(project.delivered_at)
             frames = std::max<std::int64_t>(1, (part.item.lasts->value * rate_.value()).rounded());
         part.frames = {begin, begin + frames};
         begin = part.frames.end;
-        films_.push_back(std::make_shared<const ShotTimeline>(part.shot, *part.page));
+        films_.push_back(std::make_shared<const ShotTimeline>(part.shot, *part.page, films_of(all, {part.shot->id})));
         parts_.push_back(std::move(part));
     }
     for (std::size_t i = 0; i < parts_.size(); ++i)
@@ -54,6 +55,7 @@ ReelTimeline::ReelTimeline(const Project& project) : rate_(project.delivered_at)
         if (size_.empty())
             size_ = film_size(*part.shot);
     size_ = project.reel.frame.value_or(size_);
+    dress_ = dress_of(project.reel, size_, rate_, films_of(all));
 }
 
 /// The join of this part into the next one, behind that of the part before.
@@ -107,7 +109,26 @@ FrameRequest ReelTimeline::of_part(std::size_t part, FrameIndex frame, const Fra
     return films_[part]->frame(parts_[part].page_frame(frame), own);
 }
 
+FrameDress ReelTimeline::dress_at(FrameIndex frame) const
+{
+    FrameDress dress;
+    dress_(frame, dress);
+    return dress;
+}
+
 FrameRequest ReelTimeline::frame(FrameIndex frame, const FrameLook& look) const
+{
+    FrameRequest film = joined(frame, look);
+    const FrameDress dress = dress_ && look.corrections == Corrections::applied ? dress_at(frame) : FrameDress();
+    if (dress == FrameDress())
+        return film;
+    FrameRequest request{.size = look.size, .depth = look.depth, .alpha = look.alpha, .dither = look.dither};
+    request.parts = {{1, std::make_shared<const FrameRequest>(std::move(film))}};
+    wear(dress, request, look.fit);
+    return request;
+}
+
+FrameRequest ReelTimeline::joined(FrameIndex frame, const FrameLook& look) const
 {
     const auto at = join_at(frame);
     if (!at)
@@ -152,7 +173,7 @@ std::vector<FrameRange> ReelTimeline::runs() const
             before = joined ? std::nullopt : std::optional(run);
         }
     }
-    return all;
+    return dress_ ? split_by_dress(all, [this](FrameIndex f) { return dress_at(f); }) : all;
 }
 
 std::vector<PhotoPtr> ReelTimeline::between_frames() const

@@ -48,6 +48,9 @@ public:
 
 private:
     void lay_join(std::size_t part);
+    /// Without what lies over the Reel.
+    [[nodiscard]] FrameRequest joined(FrameIndex frame, const FrameLook& look) const;
+    [[nodiscard]] FrameDress dress_at(FrameIndex frame) const;
     [[nodiscard]] FrameRequest of_part(std::size_t part, FrameIndex frame, const FrameLook& look) const;
     /// The part whose join into the next this frame is in.
     [[nodiscard]] std::optional<std::size_t> join_at(FrameIndex frame) const;
@@ -58,6 +61,7 @@ private:
     ReelFit fit_;
     std::vector<ReelPart> parts_;
     std::vector<std::shared_ptr<const ShotTimeline>> films_; ///< of the parts
+    DressFrame dress_;                                       ///< of the Reel's frames; empty where it is not dressed
 };
 
 std::shared_ptr<const ReelTimeline> reel_of(const Project& project);

@@ -5,15 +5,15 @@
 
 namespace frenlo {
 
-ShotTimeline::ShotTimeline(ShotPtr shot, Schedule schedule)
+ShotTimeline::ShotTimeline(ShotPtr shot, Schedule schedule, const OtherFilms& others)
     : shot_(std::move(shot)), schedule_(std::move(schedule)), film_{FrameIndex(0), FrameIndex(schedule_.frames())},
-      dress_(dress_of(*shot_, schedule_))
+      dress_(dress_of(*shot_, schedule_, others))
 {
 }
 
-ShotTimeline::ShotTimeline(ShotPtr shot, const DisplayTimeline& page)
+ShotTimeline::ShotTimeline(ShotPtr shot, const DisplayTimeline& page, const OtherFilms& others)
     : shot_(std::move(shot)), schedule_(page.schedule), film_{page.kept_begin, page.kept_end},
-      dress_(page.film.frames() > 0 ? dress_of(*shot_, page.film) : DressFrame())
+      dress_(page.film.frames() > 0 ? dress_of(*shot_, page.film, others) : DressFrame())
 {
 }
 
@@ -35,8 +35,8 @@ FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
     if (dress_) {
         FrameDress dress = dress_at(frame);
         if (look.corrections == Corrections::none) // how a photo lies in the frame is no correction
-            dress.finish = {};
-        wear(dress, request);
+            dress = {.view = dress.view};
+        wear(dress, request, look.fit);
     }
     return request;
 }
@@ -44,22 +44,9 @@ FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
 std::vector<FrameRange> ShotTimeline::runs() const
 {
     std::vector<FrameRange> all;
-    FrameDress before;
-    for (const Moment& m : schedule_.moments()) {
+    for (const Moment& m : schedule_.moments())
         all.push_back({m.begin, m.end});
-        if (!dress_)
-            continue;
-        for (FrameIndex f = m.begin; f < m.end;
-             ++f) { // a photo that is held may be seen through another view each time
-            FrameDress now = dress_at(f);
-            if (f > m.begin && !(now == before)) {
-                all.back().end = f;
-                all.push_back({f, m.end});
-            }
-            before = std::move(now);
-        }
-    }
-    return all;
+    return dress_ ? split_by_dress(all, [this](FrameIndex f) { return dress_at(f); }) : all;
 }
 
 std::vector<PhotoPtr> ShotTimeline::between_frames() const
@@ -74,13 +61,34 @@ FrameRequest ShotTimeline::photo_in_frame(PhotoIndex photo, FrameIndex frame, cv
 {
     FrameRequest request = request_for_shares(*shot_, std::array{Share{photo}}, size);
     if (dress_)
-        wear(dress_at(frame), request);
+        wear(dress_at(frame), request, Fit::inside);
     return request;
+}
+
+OtherFilms films_of(const std::shared_ptr<const Project>& project, std::vector<ShotId> within)
+{
+    return [project, within = std::move(within)](ShotId id) -> std::optional<OtherFilm> {
+        const auto at = project->find_shot(id);
+        if (!at || std::find(within.begin(), within.end(), id) != within.end())
+            return std::nullopt;
+        auto inside = within;
+        inside.push_back(id);
+        const ShotPtr& shot = project->shots[at->at()];
+        const auto film = std::make_shared<const ShotTimeline>(shot, schedule_of(*project, *shot),
+                                                               films_of(project, std::move(inside)));
+        const bool drawing = std::all_of(shot->photos.begin(), shot->photos.end(),
+                                         [](const ShotPhoto& p) { return p.photo->format == PhotoFormat::svg; });
+        return OtherFilm{film->size(), film->frames(), drawing, [film](FrameIndex f) {
+                             return film->frame(f, {.size = film->size(), .depth = Depth::sixteen, .alpha = true});
+                         }};
+    };
 }
 
 std::shared_ptr<const Timeline> film_of(const Project& project, ShotIndex shot)
 {
-    return std::make_shared<const ShotTimeline>(project.shots.at(shot.at()), schedule_of(project, project.shot(shot)));
+    return std::make_shared<const ShotTimeline>(
+        project.shots.at(shot.at()), schedule_of(project, project.shot(shot)),
+        films_of(std::make_shared<const Project>(project), {project.shot(shot).id}));
 }
 
 }

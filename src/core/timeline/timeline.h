@@ -46,9 +46,9 @@ public:
 class ShotTimeline : public Timeline
 {
 public:
-    ShotTimeline(ShotPtr shot, Schedule schedule);
+    ShotTimeline(ShotPtr shot, Schedule schedule, const OtherFilms& others = {});
     /// The same with what the kept range leaves out, before and after it, which is dressed as the film's ends are.
-    ShotTimeline(ShotPtr shot, const DisplayTimeline& page);
+    ShotTimeline(ShotPtr shot, const DisplayTimeline& page, const OtherFilms& others = {});
 
     [[nodiscard]] const std::string& name() const override { return shot_->name; }
     [[nodiscard]] Rate rate() const override { return schedule_.rate(); }
@@ -69,6 +69,9 @@ private:
     FrameRange film_;  ///< what of the schedule is the film
     DressFrame dress_; ///< of the film's frames; empty where it is not dressed
 };
+
+/// The films of the project's shots, for what shows them inside of others. within: those that are being shown already.
+OtherFilms films_of(const std::shared_ptr<const Project>& project, std::vector<ShotId> within = {});
 
 /// What of a project is exported: the film of this shot.
 std::shared_ptr<const Timeline> film_of(const Project& project, ShotIndex shot);

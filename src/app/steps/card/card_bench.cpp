@@ -3,8 +3,9 @@
 #include "app/theme/theme.h"
 #include "app/widgets/entries.h"
 #include "app/widgets/layouts.h"
+#include "app/widgets/swatch.h"
 #include "app/widgets/value_field.h"
-#include "core/steps/card/card_layout.h"
+#include "core/cards/card_layout.h"
 
 #include <QCheckBox>
 #include <QColorDialog>
@@ -21,23 +22,6 @@
 namespace frenlo::app {
 
 namespace {
-
-QColor qt_colour(const Backdrop& c)
-{
-    return {c[0], c[1], c[2]};
-}
-
-Backdrop own_colour(const QColor& c)
-{
-    return {std::uint8_t(c.red()), std::uint8_t(c.green()), std::uint8_t(c.blue())};
-}
-
-QIcon swatch(const Backdrop& colour)
-{
-    QPixmap p(14, 14);
-    p.fill(qt_colour(colour));
-    return QIcon(p);
-}
 
 QString shown_preset(const char* name)
 {

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/work/viewing.h"
-#include "core/steps/card/card_edits.h"
+#include "core/cards/card_edits.h"
 
 #include <QWidget>
 

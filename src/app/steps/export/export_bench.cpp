@@ -167,7 +167,8 @@ QWidget* ExportBench::settings_part()
     times_->setAccessibleName(tr("How often"));
     times_->setToolTip(tr("The film so often, one after another: for places that refuse what is too short"));
     times_->setSuffix(tr(" ×"));
-    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_, secondary(tr("at most")), limit_, times_})
+    for (QWidget* w : std::initializer_list<QWidget*>{size_, fit_, secondary(tr("at most")), limit_,
+                                                      secondary(tr("repeat")), times_})
         sizes->addWidget(w);
     sizes->addStretch();
     fit_->hide();
@@ -255,8 +256,9 @@ QWidget* ExportBench::run_part()
     go_->setMinimumWidth(96);
     hold_before_ = tool(tr("Export, holding the photo before"),
                         tr("Photos that cannot be read are left out, and the one before stays"));
-    list_ = tool(tr("Put on the list"), tr("To be written later, one after another, while work goes on; of the project "
-                                           "as it is now"));
+    list_ = tool(tr("Put on the export list"),
+                 tr("To be written later, one after another, while work goes on; of the project "
+                    "as it is now"));
     stop_ = tool(tr("Stop"), tr("Ends the export; what is half written is removed"));
     progress_ = new QProgressBar;
     progress_->setRange(0, 1000);

@@ -25,8 +25,8 @@ public:
         : exporter_(s.background), runner_(s.background, s.kept / "exports"),
           bench_(new ExportBench(s.background, s.session, s.viewing, exporter_)),
           list_(new ListBench(s.session, runner_)), both_(new QWidget), stack_(new QStackedWidget),
-          rows_(s.session, s.viewing, s.waveforms), this_film_(tool(ExportBench::tr("This film"))),
-          list_button_(tool(ExportBench::tr("List")))
+          rows_(s.session, s.viewing, s.waveforms), this_film_(tool(ExportBench::tr("Export now"))),
+          list_button_(tool(ExportBench::tr("Export list")))
     {
         auto* column = new QVBoxLayout(both_);
         column->setContentsMargins(0, 0, 0, 0);
@@ -61,15 +61,15 @@ public:
             const auto left = int(std::count_if(runner_.entries().begin(), runner_.entries().end(), [](const auto& e) {
                 return e.listed.state == ListState::waiting || e.listed.state == ListState::running;
             }));
-            list_button_->setText(left > 0 ? ExportBench::tr("List · %n waiting", nullptr, left)
-                                           : ExportBench::tr("List"));
+            list_button_->setText(left > 0 ? ExportBench::tr("Export list · %n waiting", nullptr, left)
+                                           : ExportBench::tr("Export list"));
             Q_EMIT route_changed();
         });
         connect(&runner_, &ListRunner::told, this, &StepPage::told);
         connect(&runner_, &ListRunner::ended, this, [this](int done, int failed) {
             const QString text = ExportBench::tr("%n file(s) written", nullptr, done) +
                                  (failed > 0 ? ExportBench::tr(", %n failed", nullptr, failed) : QString());
-            notify_desktop(ExportBench::tr("The list of exports is done"), text);
+            notify_desktop(ExportBench::tr("The export list is done"), text);
         });
         runner_.restore();
     }
@@ -84,7 +84,7 @@ public:
         if (exporter_.running())
             return {ExportBench::tr("writing, %1 %").arg(int(fraction_ * 100))};
         if (const auto row = runner_.current())
-            return {ExportBench::tr("list: %1 of %2").arg(*row + 1).arg(runner_.entries().size())};
+            return {ExportBench::tr("list, %1 of %2").arg(*row + 1).arg(runner_.entries().size())};
         const auto failed = std::count_if(runner_.entries().begin(), runner_.entries().end(),
                                           [](const auto& e) { return e.listed.state == ListState::failed; });
         if (failed > 0)
@@ -102,8 +102,8 @@ public:
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {
-        return {{ExportBench::tr("Alt+↑  Alt+↓"), ExportBench::tr("On the list of exports: earlier, later")},
-                {ExportBench::tr("Delete"), ExportBench::tr("On the list of exports: remove")}};
+        return {{ExportBench::tr("Alt+↑  Alt+↓"), ExportBench::tr("On the export list: up, down")},
+                {ExportBench::tr("Delete"), ExportBench::tr("On the export list: remove")}};
     }
 
 private:

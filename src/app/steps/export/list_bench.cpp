@@ -44,20 +44,20 @@ QString state_text(const ListedExport& e)
 ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
     : QWidget(parent), session_(session), runner_(runner), list_(new QTreeWidget), presets_(new QComboBox),
       add_all_(tool(tr("Add all shots"), tr("Every shot of the project, each as a file of its own"))),
-      go_(tool(tr("Start the list"))),
-      pause_(tool(tr("Pause"), tr("What is being written is finished, and nothing after it begins"))),
+      go_(tool(tr("Start the export list"))),
+      pause_(tool(tr("Pause the list"), tr("What is being written is finished, and nothing after it begins"))),
       leave_out_(tool(tr("Leave it out"), tr("Ends what is being written, and goes on with the next"))),
-      again_(tool(tr("Once more"), tr("It waits again"))), up_(tool(tr("Earlier"), tr("Alt and up"))),
-      down_(tool(tr("Later"), tr("Alt and down"))),
-      remove_(tool(tr("Remove"), tr("Off the list; a file that was written "
-                                    "stays (Delete)"))),
-      clear_(tool(tr("Remove what is done"))), play_(tool(tr("Play"))), folder_(tool(tr("Show the folder"))),
+      again_(tool(tr("Export again"), tr("It waits again"))), up_(tool(tr("Move up"), tr("Alt and up"))),
+      down_(tool(tr("Move down"), tr("Alt and down"))),
+      remove_(tool(tr("Remove it"), tr("Off the list; a file that was written "
+                                       "stays (Delete)"))),
+      clear_(tool(tr("Remove what is done"))), play_(tool(tr("Play it"))), folder_(tool(tr("Show the folder"))),
       progress_(new QProgressBar), state_(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 8);
     column->setSpacing(6);
-    list_->setAccessibleName(tr("List of exports"));
+    list_->setAccessibleName(tr("Exports on the list"));
     list_->setColumnCount(3);
     list_->setHeaderLabels({tr("File"), tr("of"), tr("State")});
     list_->setRootIsDecorated(false);
@@ -68,28 +68,19 @@ ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
     list_->header()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     column->addWidget(list_, 1);
-    const auto line = [&](std::initializer_list<QWidget*> widgets) {
-        auto* row = new QHBoxLayout;
-        row->setSpacing(6);
-        for (QWidget* w : widgets)
-            row->addWidget(w);
-        row->addStretch();
-        column->addLayout(row);
-        return row;
-    };
     presets_->setAccessibleName(tr("Format of all shots"));
     for (const Preset& p : presets())
         presets_->addItem(QString::fromStdString(p.title), QString::fromStdString(p.name));
     presets_->setMaximumWidth(230);
-    line({add_all_, secondary(tr("as")), presets_, clear_});
-    line({up_, down_, again_, remove_, play_, folder_});
+    column->addLayout(line_of({add_all_, secondary(tr("as")), presets_, clear_}));
+    column->addLayout(line_of({up_, down_, again_, remove_, play_, folder_}));
     make_primary(go_);
     progress_->setRange(0, 1000);
     progress_->setTextVisible(false);
     progress_->setAccessibleName(tr("Progress of what is written"));
     progress_->setMaximumWidth(140);
     state_->setAccessibleName(tr("State of the list"));
-    line({go_, pause_, leave_out_, progress_, state_});
+    column->addLayout(line_of({go_, pause_, leave_out_, progress_, state_}));
 
     connect(&runner, &ListRunner::changed, this, &ListBench::fill);
     connect(&session, &Session::changed, this, &ListBench::refresh);

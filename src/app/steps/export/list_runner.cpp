@@ -243,7 +243,7 @@ void ListRunner::keep()
         [this](const Result<bool>& written) {
             keeping_ = false;
             if (!written)
-                Q_EMIT told(tr("The list of exports cannot be kept for after a crash: %1")
+                Q_EMIT told(tr("The export list cannot be kept for after a crash: %1")
                                 .arg(QString::fromStdString(written.error().text())));
             if (std::exchange(keep_again_, false))
                 keep();

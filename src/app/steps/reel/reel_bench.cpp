@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "app/widgets/entries.h"
 #include "app/widgets/layouts.h"
+#include "app/widgets/swatch.h"
 #include "core/steps/reel/reel_edits.h"
 
 #include <QColorDialog>
@@ -28,35 +29,26 @@ constexpr std::array<std::pair<const char*, std::array<int, 2>>, 6> offered_fram
                                                                                     {"9:16", {1080, 1920}},
                                                                                     {"2.39:1", {1920, 804}}}};
 
-QHBoxLayout* line_of(std::initializer_list<QWidget*> widgets)
-{
-    auto* line = new QHBoxLayout;
-    line->setSpacing(6);
-    for (QWidget* w : widgets)
-        line->addWidget(w);
-    line->addStretch();
-    return line;
-}
-
 }
 
 ReelBench::ReelBench(Session& session, Viewing& viewing, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), list_(new ReelList(viewing)), shots_(new QComboBox),
-      take_out_(tool(tr("Take out"), tr("Takes the film out of the Reel (Delete); its shot stays"))),
+      take_out_(tool(tr("Take it out"), tr("Takes the shot out of the Reel (Delete); it stays in the project"))),
       kind_(new QComboBox), join_length_(field(tr("Length of the join"), tr("12 f, 0.5 s"), 60)), place_(new QComboBox),
       colour_(tool(tr("Colour…"))), direction_(new QComboBox),
       speed_(field(tr("Speed"), tr("How many times as fast: 2, 0.5, 3/2"), 56)),
       lasts_(field(tr("Length in the Reel"),
-                   tr("96 f, 4 s: ends early, or holds the last photo. Empty: as long as the film is"), 72)),
+                   tr("96 f, 4 s: ends early, or holds the last photo. Empty: as long as the shot is"), 72)),
       range_(secondary({})),
-      from_here_(tool(tr("From here"), tr("The film begins, in the Reel, with the photo under the player"))),
-      to_here_(tool(tr("To here"), tr("The film ends, in the Reel, with the photo under the player"))),
-      whole_(tool(tr("As its shot"), tr("The film is all that its shot keeps"))), frame_(new QComboBox),
-      fit_(new QComboBox), chapter_(field(tr("Chapter"),
-                                          tr("Begins at the frame under the player; it is written into "
-                                             "films. Empty takes it away"),
-                                          150)),
-      notes_(notice())
+      from_here_(tool(tr("Begin here"), tr("In the Reel the shot begins with the photo under the player"))),
+      to_here_(tool(tr("End here"), tr("In the Reel the shot ends with the photo under the player"))),
+      whole_(tool(tr("Keep all of it"), tr("In the Reel the shot is all that it keeps by itself, at its own speed"))),
+      frame_(new QComboBox), fit_(new QComboBox),
+      chapter_(field(tr("Chapter"),
+                     tr("Begins at the frame under the player; it is written into "
+                        "films. Empty takes it away"),
+                     150)),
+      notes_(secondary({}))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 8);
@@ -66,6 +58,7 @@ ReelBench::ReelBench(Session& session, Viewing& viewing, QWidget* parent)
     parts->addWidget(films_part(), 1);
     parts->addWidget(film_part());
     column->addLayout(parts, 1);
+    notes_->setWordWrap(true);
     column->addWidget(notes_);
     connect(&viewing, &Viewing::shot_changed, this, &ReelBench::refresh);
     connect(&viewing, &Viewing::counting_changed, this, &ReelBench::refresh);
@@ -82,7 +75,7 @@ QWidget* ReelBench::films_part()
     column->addWidget(list_, 1);
     shots_->setAccessibleName(tr("Shot to add"));
     shots_->setMinimumWidth(120);
-    auto* add = tool(tr("Add"), tr("Adds this shot, once more if it is there, behind the film in hand"));
+    auto* add = tool(tr("Add the shot"), tr("Once more if it is there already, behind the one in hand"));
     column->addLayout(line_of({shots_, add, take_out_}));
     connect(add, &QPushButton::clicked, this, &ReelBench::add_film);
     connect(take_out_, &QPushButton::clicked, this, &ReelBench::take_out);
@@ -91,7 +84,7 @@ QWidget* ReelBench::films_part()
         go_to_chosen();
     });
     connect(list_, &ReelList::carried, this, [this](ReelItemId item, std::optional<ReelItemId> before) {
-        session_.apply([&](const Project& p) { return move_in_reel(p, item, before); }, tr("Move the film"));
+        session_.apply([&](const Project& p) { return move_in_reel(p, item, before); }, tr("Move the shot"));
     });
     return part;
 }
@@ -111,10 +104,10 @@ QWidget* ReelBench::film_part()
                                         std::pair(tr("down"), 90), std::pair(tr("up"), -90)})
         direction_->addItem(name, degrees);
     frame_->setAccessibleName(tr("Frame of the Reel"));
-    frame_->addItem(tr("as the first film"));
+    frame_->addItem(tr("as the first shot"));
     for (const auto& [name, sides] : offered_frames)
         frame_->addItem(QString::fromLatin1(name));
-    fit_->setAccessibleName(tr("Films of another shape"));
+    fit_->setAccessibleName(tr("Shots of another shape"));
     fit_->addItems({tr("whole, with bars"), tr("fill the frame")});
     column->addLayout(line_of({secondary(tr("then")), kind_, join_length_}));
     column->addLayout(line_of({place_, colour_, direction_}));
@@ -133,25 +126,22 @@ QWidget* ReelBench::film_part()
     });
     connect(colour_, &QPushButton::clicked, this, [this] {
         if (const ReelPart* p = this->part()) {
-            const Backdrop& c = p->item.join.colour;
-            const QColor chosen = QColorDialog::getColor({c[0], c[1], c[2]}, this, tr("Colour of the dip"));
+            const QColor chosen = QColorDialog::getColor(qt_colour(p->item.join.colour), this, tr("Colour of the dip"));
             if (chosen.isValid())
-                change_join(tr("Set the colour"), [&](Join& j) {
-                    j.colour = {std::uint8_t(chosen.red()), std::uint8_t(chosen.green()), std::uint8_t(chosen.blue())};
-                });
+                change_join(tr("Set the colour"), [&](Join& j) { j.colour = own_colour(chosen); });
         }
     });
     take_length(
         join_length_, [](ReelItem& i, Seconds length) { i.join.length = length; }, tr("Set the join's length"));
     take_length(
-        lasts_, [](ReelItem& i, Seconds length) { i.lasts = length; }, tr("Set the film's length"));
+        lasts_, [](ReelItem& i, Seconds length) { i.lasts = length; }, tr("Set the shot's length in the Reel"));
     connect(speed_, &QLineEdit::editingFinished, this, [this] {
         if (!speed_->isModified())
             return;
         const auto speed = parse_fraction(speed_->text().trimmed().toStdString());
         mark_wrong(speed_, !speed || *speed <= Fraction(0));
         if (speed && *speed > Fraction(0))
-            change(tr("Set the film's speed"), [&](ReelItem& i) { i.speed = *speed; });
+            change(tr("Set the shot's speed in the Reel"), [&](ReelItem& i) { i.speed = *speed; });
     });
     const auto photo_here = [this]() -> std::optional<PhotoId> {
         const ReelPage* reel = viewing_.reel();
@@ -159,11 +149,11 @@ QWidget* ReelBench::film_part()
         return reel && photo.value >= 0 ? std::optional(reel->shot->photos[photo.at()].id) : std::nullopt;
     };
     connect(from_here_, &QPushButton::clicked, this,
-            [this, photo_here] { change(tr("Begin the film here"), [&](ReelItem& i) { i.first = photo_here(); }); });
+            [this, photo_here] { change(tr("Begin the shot here"), [&](ReelItem& i) { i.first = photo_here(); }); });
     connect(to_here_, &QPushButton::clicked, this,
-            [this, photo_here] { change(tr("End the film here"), [&](ReelItem& i) { i.last = photo_here(); }); });
+            [this, photo_here] { change(tr("End the shot here"), [&](ReelItem& i) { i.last = photo_here(); }); });
     connect(whole_, &QPushButton::clicked, this, [this] {
-        change(tr("Keep the film as its shot"), [](ReelItem& i) {
+        change(tr("Keep all of the shot"), [](ReelItem& i) {
             i.first.reset();
             i.last.reset();
             i.lasts.reset();
@@ -186,12 +176,12 @@ QWidget* ReelBench::film_part()
     });
     connect(fit_, &QComboBox::activated, this, [this](int which) {
         session_.apply([&](const Project& p) { return change_reel(p, [&](Reel& r) { r.fit = ReelFit(which); }); },
-                       tr("Fit films of another shape"));
+                       tr("Fit shots of another shape"));
     });
     connect(chapter_, &QLineEdit::editingFinished, this, &ReelBench::set_chapter);
     connect(&viewing_, &Viewing::playhead_changed, this, [this] {
-        if (isVisible() && !chapter_->hasFocus())
-            refresh_film();
+        if (isVisible())
+            follow_playhead();
     });
     return part;
 }
@@ -241,14 +231,15 @@ void ReelBench::add_film()
     std::optional<ReelItemId> before;
     if (row && *row + 1 < parts.size())
         before = parts[*row + 1].item.id;
-    session_.apply([&](const Project& p) { return add_to_reel(p, shots[at]->id, before); }, tr("Add a film"));
+    session_.apply([&](const Project& p) { return add_to_reel(p, shots[at]->id, before); },
+                   tr("Add a shot to the Reel"));
     list_->choose(row ? *row + 1 : 0);
 }
 
 void ReelBench::take_out()
 {
     if (const auto item = list_->chosen())
-        session_.apply([&](const Project& p) { return remove_from_reel(p, *item); }, tr("Take the film out"));
+        session_.apply([&](const Project& p) { return remove_from_reel(p, *item); }, tr("Take the shot out"));
 }
 
 void ReelBench::carry(int by)
@@ -265,7 +256,7 @@ void ReelBench::carry(int by)
     std::optional<ReelItemId> before;
     if (to < std::int64_t(parts.size()))
         before = parts[std::size_t(to)].item.id;
-    session_.apply([&](const Project& p) { return move_in_reel(p, item, before); }, tr("Move the film"));
+    session_.apply([&](const Project& p) { return move_in_reel(p, item, before); }, tr("Move the shot"));
 }
 
 void ReelBench::go_to_chosen()
@@ -312,9 +303,11 @@ void ReelBench::refresh()
     QStringList said;
     for (const std::string& note : reel_notes(*reel->film))
         said << QString::fromStdString(note);
-    say(notes_, said.isEmpty() ? QString()
-                               : said.front() + (said.size() > 1 ? tr(" · and %n more", nullptr, int(said.size()) - 1)
-                                                                 : QString()));
+    notes_->setText(said.isEmpty()
+                        ? QString()
+                        : said.front() +
+                              (said.size() > 1 ? tr(" · and %n more", nullptr, int(said.size()) - 1) : QString()));
+    notes_->setVisible(!said.isEmpty());
     notes_->setToolTip(said.join(QLatin1Char('\n')));
     refresh_film();
 }
@@ -334,33 +327,34 @@ void ReelBench::refresh_film()
     const double rate = session_.project().delivered_at.value().approx();
     const auto frames = [&](Seconds s) { return tr("%1 f").arg(std::lround(s.value.approx() * rate)); };
     kind_->setCurrentIndex(int(join.kind));
-    const auto show = [](QLineEdit* field, const QString& text) {
-        if (field->hasFocus() && field->isModified())
-            return;
-        field->setText(text);
-        mark_wrong(field, false);
-    };
-    show(join_length_, frames(join.length));
+    show_text(join_length_, frames(join.length));
     place_->setCurrentIndex(int(join.place));
     join_length_->setVisible(join.kind != JoinKind::cut);
     place_->setVisible(join.kind != JoinKind::cut);
     colour_->setVisible(join.kind == JoinKind::dip && !last);
     direction_->setVisible(join.kind == JoinKind::wipe && !last);
     direction_->setCurrentIndex(std::max(0, direction_->findData(int(join.degrees))));
-    show(speed_, QString::fromStdString(p->item.speed.den() == 1 || p->item.speed.den() > 1000
-                                            ? QString::number(p->item.speed.approx(), 'g', 6).toStdString()
-                                            : p->item.speed.text()));
-    show(lasts_, p->item.lasts ? frames(*p->item.lasts) : QString());
+    show_text(speed_, QString::fromStdString(p->item.speed.den() == 1 || p->item.speed.den() > 1000
+                                                 ? QString::number(p->item.speed.approx(), 'g', 6).toStdString()
+                                                 : p->item.speed.text()));
+    show_text(lasts_, p->item.lasts ? frames(*p->item.lasts) : QString());
     lasts_->setPlaceholderText(tr("%1 f").arg(p->frames.frames()));
     range_->setText(p->item.first || p->item.last ? tr("own range") : QString());
-    const bool here = p->frames.contains(viewing_.playhead());
+    follow_playhead();
+}
+
+/// At every frame that plays: only what depends on it.
+void ReelBench::follow_playhead()
+{
+    const ReelPart* p = part();
+    const bool here = p && p->frames.contains(viewing_.playhead());
     from_here_->setEnabled(here);
     to_here_->setEnabled(here);
     QString chapter;
     for (const ReelMarker& m : session_.project().reel.markers)
         if (m.at == length_of(viewing_.playhead().value, session_.project().delivered_at))
             chapter = QString::fromStdString(m.text);
-    show(chapter_, chapter);
+    show_text(chapter_, chapter);
 }
 
 }

@@ -28,6 +28,7 @@ private:
     QWidget* film_part();
     void refresh();
     void refresh_film();
+    void follow_playhead();
     void add_film();
     void change(const QString& name, const std::function<void(ReelItem&)>& how);
     void change_join(const QString& name, const std::function<void(Join&)>& how);

@@ -10,10 +10,10 @@ namespace frenlo::app {
 
 ReelList::ReelList(Viewing& viewing, QWidget* parent) : QTreeWidget(parent), viewing_(viewing)
 {
-    setAccessibleName(tr("Films of the Reel"));
-    setToolTip(tr("Carry a film to another place with the mouse; Alt and the arrow keys do the same"));
+    setAccessibleName(tr("Shots of the Reel"));
+    setToolTip(tr("Carry a shot to another place with the mouse; Alt and the arrow keys do the same"));
     setColumnCount(4);
-    setHeaderLabels({tr("Film"), tr("begins"), tr("lasts"), tr("then")});
+    setHeaderLabels({tr("Shot"), tr("begins"), tr("lasts"), tr("then")});
     setRootIsDecorated(false);
     setUniformRowHeights(true);
     setFrameShape(QFrame::NoFrame);

@@ -24,7 +24,7 @@ public:
     [[nodiscard]] RouteState route_state() const override
     {
         const auto films = int(reel_items(session_.project()).size());
-        QString figure = ReelBench::tr("%n film(s)", nullptr, films);
+        QString figure = ReelBench::tr("%n shot(s)", nullptr, films);
         if (viewing_.on_reel())
             figure += QStringLiteral(" · ") + viewing_.length_text(viewing_.film_frames());
         return {figure, !session_.project().reel.items.empty()};
@@ -38,8 +38,8 @@ public:
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {
-        return {{ReelBench::tr("Alt+↑  Alt+↓"), ReelBench::tr("In the Reel: the film in hand one place up or down")},
-                {ReelBench::tr("Delete"), ReelBench::tr("In the Reel: take the film in hand out")}};
+        return {{ReelBench::tr("Alt+↑  Alt+↓"), ReelBench::tr("In the Reel: the shot in hand one place up or down")},
+                {ReelBench::tr("Delete"), ReelBench::tr("In the Reel: take the shot in hand out")}};
     }
 
 private:

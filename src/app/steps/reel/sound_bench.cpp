@@ -25,16 +25,6 @@ namespace frenlo::app {
 
 namespace {
 
-QHBoxLayout* line_of(std::initializer_list<QWidget*> widgets)
-{
-    auto* line = new QHBoxLayout;
-    line->setSpacing(6);
-    for (QWidget* w : widgets)
-        line->addWidget(w);
-    line->addStretch();
-    return line;
-}
-
 /// "96 f", "4 s", and 0.
 std::optional<Seconds> parse_time(const QString& text, Rate rate)
 {
@@ -47,9 +37,11 @@ std::optional<Seconds> parse_time(const QString& text, Rate rate)
 
 }
 
-SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller, QWidget* parent)
+SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller,
+                       Waveforms& waveforms, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), player_(player), controller_(controller),
-      compared_(new QLabel), list_(new QTreeWidget), at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
+      waveforms_(waveforms), compared_(new QLabel), list_(new QTreeWidget),
+      at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
       begin_(field(tr("From, in the file"), tr("Where what is heard of the file begins; what is cut stays there"), 56)),
       end_(field(tr("To, in the file"), tr("Where it ends; pulled open again, what was cut is back"), 56)),
       fade_in_(field(tr("Fade in"), tr("24 f, 1.5 s"), 52)), fade_out_(field(tr("Fade out"), tr("24 f, 1.5 s"), 52)),
@@ -57,24 +49,27 @@ SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, Sound
                              most_level_db, 0, 0.5, 1})),
       tempo_(new ValueField(
           {tr("tempo ×"), tr("How many times as fast; its pitch stays"), QString(), 0.5, 2, 1, 0.01, 2, false})),
-      mute_(tool(tr("Mute"), tr("Not heard, and not written"))),
-      round_(tool(tr("Round"), tr("Goes round: begins again until the picture ends"))),
-      split_(tool(tr("Split"), tr("Two sounds of it, at the frame under the player"))),
-      take_out_(tool(tr("Take out"), tr("Takes the sound out of the Reel (Delete); its file stays"))),
+      mute_(tool(tr("Mute it"), tr("Not heard, and not written"))),
+      round_(tool(tr("Loop it"), tr("The sound begins again until the picture ends"))),
+      split_(tool(tr("Split it"), tr("Two sounds of it, at the frame under the player"))),
+      take_out_(tool(tr("Take it out"), tr("Takes the sound out of the Reel (Delete); its file stays"))),
       cross_(tool(tr("Cross-fade"), tr("Fades this sound and the one that lies over it into each other"))),
       find_beats_(tool(tr("Find beats"), tr("Listens for beats, and marks them below the waveform"))),
-      no_beats_(tool(tr("No beats"), tr("Takes all marks of beats away"))),
-      cuts_(tool(tr("Cuts to beats"), tr("Every cut of the Reel to the beat that is nearest"))),
-      holds_(tool(tr("Holds to beats"), tr("In the film under the player: photos change on beats; all of it lasts as "
-                                           "long as before"))),
+      no_beats_(tool(tr("Remove the beats"), tr("Takes all marks of beats away"))),
+      cuts_(tool(tr("Move cuts to beats"), tr("Every cut of the Reel to the beat that is nearest"))),
+      holds_(
+          tool(tr("Pull holds to beats"), tr("In the shot under the player: photos change on beats; all of it lasts as "
+                                             "long as before"))),
       word_(new QComboBox),
-      record_(tool(tr("Record…"), tr("A guide track from the microphone, from the frame under the player on, while the "
-                                     "Reel plays; press again to end it"))),
+      record_(tool(tr("Record a guide…"),
+                   tr("A guide track from the microphone, from the frame under the player on, while the "
+                      "Reel plays; press again to end it"))),
       where_(tool(tr("Where is it…"), tr("Shows Frenlo where the file of this sound is now"))),
-      loudness_(secondary({})), measure_(tool(tr("Measure"), tr("How loud it is as heard, and its highest peak"))),
+      loudness_(secondary({})),
+      measure_(tool(tr("Measure loudness"), tr("How loud it is as heard, and its highest peak"))),
       target_(field(tr("Loudness to bring it to"), tr("LUFS, as in -16; peaks stay below -1 dB"), 46)),
-      bring_(tool(tr("Bring to it"), tr("The film is written with this loudness"))),
-      as_is_(tool(tr("As it is"), tr("The film is written as loud as its sounds are")))
+      bring_(tool(tr("Bring loudness to"), tr("The film is written with this loudness"))),
+      as_is_(tool(tr("Keep as it is"), tr("The film is written as loud as its sounds are")))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 8);
@@ -86,6 +81,10 @@ SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, Sound
     connect(&session, &Session::changed, this, &SoundBench::refresh);
     connect(&viewing, &Viewing::shot_changed, this, &SoundBench::refresh);
     connect(&controller, &SoundController::changed, this, &SoundBench::refresh);
+    connect(&waveforms, &Waveforms::changed, this, [this] {
+        if (isVisible())
+            refresh();
+    });
     connect(&controller, &SoundController::failed, this, &SoundBench::told);
     refresh();
 }
@@ -103,24 +102,28 @@ QWidget* SoundBench::lengths_part()
     said->addWidget(loudness_);
     column->addLayout(said);
     auto* row = new QHBoxLayout;
-    row->setSpacing(6);
-    column->addLayout(row);
+    auto* second = new QHBoxLayout; // of what the first has no room for
+    for (QHBoxLayout* r : {row, second}) {
+        r->setSpacing(6);
+        column->addLayout(r);
+    }
     const auto add = [&](LengthRemedy remedy, const QString& name, const QString& tip) {
         QPushButton* b = tool(name, tip);
         connect(b, &QPushButton::clicked, this, [this, remedy, name] { apply_remedy(remedy, name); });
-        row->addWidget(b);
+        (remedy == LengthRemedy::repeat_shot ? second : row)->addWidget(b);
         remedies_.emplace_back(remedy, b);
     };
-    add(LengthRemedy::fit_picture, tr("Fit the films"), tr("All films a little faster or slower, to the frame"));
-    add(LengthRemedy::hold_last, tr("Hold the last"),
-        tr("The last photo stays until the sound is over, or the last film ends with it"));
-    add(LengthRemedy::repeat_shot, tr("Film again"), tr("Until the sound is over"));
+    add(LengthRemedy::fit_picture, tr("Fit the shots"), tr("All shots a little faster or slower, to the frame"));
+    add(LengthRemedy::hold_last, tr("Hold the last photo"),
+        tr("The last photo stays until the sound is over, or the last shot ends with it"));
+    add(LengthRemedy::repeat_shot, tr("Repeat the last shot"), tr("Until the sound is over"));
     add(LengthRemedy::cut_sound, tr("Cut the sound"), tr("Where the picture ends"));
-    add(LengthRemedy::fade_sound, tr("Fade it out"), tr("Cut where the picture ends, and faded over two seconds"));
-    add(LengthRemedy::loop_sound, tr("Sound goes round"), tr("The last sound again until the picture ends"));
-    add(LengthRemedy::change_tempo, tr("Change tempo"),
+    add(LengthRemedy::fade_sound, tr("Fade the sound"), tr("Cut where the picture ends, and faded over two seconds"));
+    add(LengthRemedy::loop_sound, tr("Loop the sound"), tr("The last sound again until the picture ends"));
+    add(LengthRemedy::change_tempo, tr("Change the tempo"),
         tr("The last sound faster or slower, at the same pitch, so that it ends with the picture"));
     row->addStretch();
+    second->addStretch();
     return part;
 }
 
@@ -196,7 +199,7 @@ QWidget* SoundBench::sound_part()
     connect(round_, &QPushButton::clicked, this, [this](bool on) {
         ++gesture_;
         const Seconds end = length_of(viewing_.film_frames(), rate());
-        change(tr("Sound goes round"), [&](Sound& s) {
+        change(tr("Loop the sound"), [&](Sound& s) {
             s.lasts = on && end > s.at ? std::optional(Seconds{end.value - s.at.value}) : std::nullopt;
         });
     });
@@ -229,8 +232,8 @@ QWidget* SoundBench::marks_row()
         set_word();
     });
     connect(&viewing_, &Viewing::playhead_changed, this, [this] {
-        if (isVisible() && !word_->lineEdit()->hasFocus())
-            refresh_sound();
+        if (isVisible())
+            follow_playhead();
     });
     return part;
 }
@@ -238,8 +241,7 @@ QWidget* SoundBench::marks_row()
 QWidget* SoundBench::loudness_row()
 {
     auto* part = new QWidget;
-    auto* line =
-        line_of({secondary(tr("Loudness")), measure_, target_, secondary(tr("LUFS")), bring_, as_is_, record_});
+    auto* line = line_of({measure_, bring_, target_, secondary(tr("LUFS")), as_is_, record_});
     line->setContentsMargins(0, 0, 0, 0);
     part->setLayout(line);
     loudness_->setAccessibleName(tr("Loudness"));
@@ -360,7 +362,7 @@ void SoundBench::record()
         return;
     }
     player_.stop();
-    record_->setText(tr("Record…"));
+    record_->setText(tr("Record a guide…"));
     const auto folder = session_.file().empty()
                             ? from_qt(QStandardPaths::writableLocation(QStandardPaths::MusicLocation))
                             : session_.file().parent_path();
@@ -454,9 +456,13 @@ void SoundBench::refresh()
         for (const Sound& s : track.sounds) {
             auto* item = new QTreeWidgetItem(list_);
             const bool there = std::filesystem::exists(s.file, ec);
-            item->setText(0, to_qt(s.file.filename()) + (there ? QString() : tr(" · is not there")) +
+            const auto broken = waveforms_.problem(s.file);
+            item->setText(0, to_qt(s.file.filename()) +
+                                 (!there   ? tr(" · is not there")
+                                  : broken ? tr(" · cannot be read")
+                                           : QString()) +
                                  (s.muted ? tr(" · muted") : QString()));
-            item->setToolTip(0, to_qt(s.file));
+            item->setToolTip(0, broken ? QString::fromStdString(broken->text()) : to_qt(s.file));
             const auto time = [&](Seconds t) { return viewing_.length_text((t.value * rate().value()).rounded()); };
             item->setText(1, time(s.at));
             item->setText(2, time(s.until()));
@@ -476,7 +482,8 @@ void SoundBench::refresh()
     for (QWidget* w : std::initializer_list<QWidget*>{find_beats_, measure_, bring_})
         w->setEnabled(some);
     as_is_->setVisible(track.loudness.has_value());
-    no_beats_->setEnabled(!track.beats.empty());
+    find_beats_->setVisible(track.beats.empty());
+    no_beats_->setVisible(!track.beats.empty());
     cuts_->setEnabled(!track.beats.empty());
     holds_->setEnabled(!track.beats.empty());
     refresh_sound();
@@ -488,33 +495,35 @@ void SoundBench::refresh_sound()
     for (QWidget* w : std::initializer_list<QWidget*>{at_, begin_, end_, fade_in_, fade_out_, level_, tempo_, mute_,
                                                       round_, split_, cross_, take_out_})
         w->setEnabled(s != nullptr);
-    const auto show = [&](QLineEdit* field, const QString& text) {
-        if (field->hasFocus() && field->isModified())
-            return;
-        field->setText(text);
-        mark_wrong(field, false);
-    };
-    QString word;
-    for (const SoundWord& w : session_.project().reel.sound.words)
-        if (w.begin == here())
-            word = QString::fromStdString(w.text);
     fill_words();
-    show(word_->lineEdit(), word);
-    std::error_code ec;
-    where_->setVisible(s && !std::filesystem::exists(s->file, ec));
+    follow_playhead();
     if (!s)
         return;
     const auto seconds = [](Seconds t) { return tr("%1 s").arg(QString::number(t.value.approx(), 'g', 6)); };
-    show(at_, seconds(s->at));
-    show(begin_, seconds(s->begin));
-    show(end_, seconds(s->end));
-    show(fade_in_, seconds(s->fade_in));
-    show(fade_out_, seconds(s->fade_out));
+    show_text(at_, seconds(s->at));
+    show_text(begin_, seconds(s->begin));
+    show_text(end_, seconds(s->end));
+    show_text(fade_in_, seconds(s->fade_in));
+    show_text(fade_out_, seconds(s->fade_out));
     level_->show_value(s->level_db);
     tempo_->show_value(s->tempo.approx());
     mute_->setChecked(s->muted);
     round_->setChecked(s->lasts.has_value());
-    split_->setEnabled(!s->lasts && here() > s->at && here() < s->until());
+}
+
+/// At every frame that plays: only what depends on it.
+void SoundBench::follow_playhead()
+{
+    const Seconds now = here();
+    QString word;
+    for (const SoundWord& w : session_.project().reel.sound.words)
+        if (w.begin == now)
+            word = QString::fromStdString(w.text);
+    show_text(word_->lineEdit(), word);
+    const Sound* s = chosen();
+    split_->setEnabled(s && !s->lasts && now > s->at && now < s->until());
+    std::error_code ec; // it may have been moved while the Reel is looked at
+    where_->setVisible(s && !std::filesystem::exists(s->file, ec));
 }
 
 }

@@ -2,6 +2,7 @@
 #include "app/picture/player.h"
 #include "app/steps/reel/sound_controller.h"
 #include "app/work/sound_recorder.h"
+#include "app/work/waveforms.h"
 
 #include <QWidget>
 
@@ -23,7 +24,7 @@ class SoundBench : public QWidget
     Q_OBJECT
 public:
     SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller,
-               QWidget* parent = nullptr);
+               Waveforms& waveforms, QWidget* parent = nullptr);
 
     void take_out();
     void split();
@@ -41,6 +42,7 @@ private:
     QWidget* loudness_row();
     void refresh();
     void refresh_sound();
+    void follow_playhead();
     void ask_sounds();
     void change(const QString& name, const std::function<void(Sound&)>& how);
     void take_time(QLineEdit* field, const QString& name, const std::function<void(Sound&, Seconds)>& how);
@@ -58,6 +60,7 @@ private:
     Viewing& viewing_;
     Player& player_;
     SoundController& controller_;
+    Waveforms& waveforms_;
     SoundRecorder recorder_;
     Seconds recorded_at_;
     std::uint64_t gesture_ = std::uint64_t(9) << 60; ///< apart from those of other benches

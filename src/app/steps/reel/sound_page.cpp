@@ -12,7 +12,8 @@ class SoundPage : public StepPage
 public:
     explicit SoundPage(const Services& s)
         : session_(s.session), controller_(s.background, s.session),
-          bench_(new SoundBench(s.session, s.viewing, s.player, controller_)), rows_(s.session, s.viewing, s.waveforms)
+          bench_(new SoundBench(s.session, s.viewing, s.player, controller_, s.waveforms)),
+          rows_(s.session, s.viewing, s.waveforms)
     {
         connect(&s.session, &Session::changed, this, &StepPage::route_changed);
         connect(bench_, &SoundBench::told, this, &StepPage::told);
@@ -37,16 +38,16 @@ public:
     [[nodiscard]] std::vector<StepKey> keys() override
     {
         return {{.keys = {Qt::Key_Delete}, .press = [this] { bench_->take_out(); }},
-                {.keys = {Qt::Key_S}, .press = [this] { bench_->split(); }},
+                {.keys = {Qt::Key_2}, .press = [this] { bench_->split(); }},
                 {.keys = {Qt::Key_T}, .press = [this] { bench_->tap(); }}};
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {
-        return {
-            {SoundBench::tr("S"), SoundBench::tr("In Sound: split the sound in hand at the frame under the player")},
-            {SoundBench::tr("T"),
-             SoundBench::tr("In Sound: a beat at the frame under the player, also while it plays")},
-            {SoundBench::tr("Delete"), SoundBench::tr("In Sound: take the sound in hand out")}};
+        return {{SoundBench::tr("2"),
+                 SoundBench::tr("In Sound: two of it: split the sound in hand at the frame under the player")},
+                {SoundBench::tr("T"),
+                 SoundBench::tr("In Sound: a beat at the frame under the player, also while it plays")},
+                {SoundBench::tr("Delete"), SoundBench::tr("In Sound: take the sound in hand out")}};
     }
     bool end_what_goes_on() override
     {

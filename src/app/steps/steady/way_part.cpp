@@ -18,18 +18,6 @@ namespace frenlo::app {
 
 namespace {
 
-QWidget* row_of(std::initializer_list<QWidget*> widgets)
-{
-    auto* page = new QWidget;
-    auto* row = new QHBoxLayout(page);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(6);
-    for (QWidget* w : widgets)
-        row->addWidget(w);
-    row->addStretch();
-    return page;
-}
-
 QString name_of(const ShotPhoto& p)
 {
     return QString::fromStdString(shown_name(*p.photo));
@@ -93,16 +81,16 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
     movement_->setToolTip(tr("What the camera may have done between photos; on a tripod mostly shift and turn"));
     for (QPushButton* b : {still_, smooth_, trusted_, target_})
         b->setCheckable(true);
-    grid->addWidget(row_of({still_, smooth_}), 0, 0, 1, 2);
+    grid->addWidget(one_row({still_, smooth_}), 0, 0, 1, 2);
     grid->addWidget(secondary(tr("Moved by")), 1, 0);
-    grid->addWidget(row_of({movement_}), 1, 1);
+    grid->addWidget(one_row({movement_}), 1, 1);
     grid->addWidget(reference_label_, 2, 0);
     grid->addWidget(still_row_, 2, 1);
     grid->addWidget(strength_label_, 3, 0);
     grid->addWidget(smooth_row_, 3, 1);
     grid->addWidget(secondary(tr("Measure")), 4, 0);
     grid->addWidget(region_, 4, 1);
-    grid->addWidget(row_of({propose_, trusted_, region_->words()}), 5, 1);
+    grid->addWidget(one_row({propose_, trusted_, region_->words()}), 5, 1);
     make_primary(measure_);
     progress_->setAccessibleName(tr("Progress of measuring"));
     progress_->setRange(0, 1000);
@@ -150,12 +138,12 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
 QWidget* WayPart::still_row()
 {
     reference_->setAccessibleName(tr("Reference photo"));
-    return row_of({reference_, this_one_});
+    return one_row({reference_, this_one_});
 }
 
 QWidget* WayPart::smooth_row()
 {
-    return row_of({strength_, secondary(tr("lose ≤")), lost_, target_, no_target_});
+    return one_row({strength_, secondary(tr("lose ≤")), lost_, target_, no_target_});
 }
 
 Movement WayPart::movement() const

@@ -2,7 +2,7 @@
 
 #include "core/command/change_measured.h"
 #include "core/project/project_file.h"
-#include "core/steps/card/card_edits.h"
+#include "core/cards/card_edits.h"
 
 #include <CLI/CLI.hpp>
 
@@ -21,7 +21,7 @@ struct CardCall
     std::optional<CardMove> move;
     std::optional<CardAlign> align;
     std::optional<double> size, place, spacing;
-    bool bold = false;
+    bool bold = false, see_through = false;
 };
 
 /// As typed: \\n and \\t are a new line and a tab.
@@ -48,6 +48,7 @@ TextCard card_in(const CardCall& call)
         card.colour = colour_option(call.colour);
     card.typeface = call.typeface;
     card.bold = call.bold;
+    card.see_through = call.see_through;
     card.move = call.move.value_or(card.move);
     card.align = call.align.value_or(card.align);
     card.size = call.size.value_or(card.size);
@@ -84,6 +85,7 @@ void add_card_commands(CLI::App& app, Run& run)
     c->add_option("--length", call->length, "4s, 96f; 3s where nothing is said");
     c->add_option("--before", call->before, "The shot that it comes before; else it is the last");
     c->add_option("--backdrop", call->backdrop, "#RRGGBB");
+    c->add_flag("--see-through", call->see_through, "No backdrop: text over something else");
     c->add_option("--below", call->below, "#RRGGBB that the backdrop goes over into towards the bottom");
     c->add_option("--colour", call->colour, "#RRGGBB of the text");
     c->add_option("--typeface", call->typeface, "A family of the system's; else the one that ships");

@@ -1,7 +1,7 @@
 #include "core/base/opencv_json.h"
 #include "core/project/value_codecs.h"
 #include "core/steps/card/card_command.h"
-#include "core/steps/card/card_values.h"
+#include "core/cards/card_values.h"
 #include "core/steps/step.h"
 
 namespace frenlo {
@@ -16,7 +16,7 @@ std::optional<cv::Size> frame_size(const Shot& shot)
 }
 
 /// A rolling card is a frame that goes down a long drawing, evenly, from the first frame to the last.
-DressFrame move_card(const Shot& shot, const Schedule& schedule)
+DressFrame move_card(const Shot& shot, const Schedule& schedule, const OtherFilms&)
 {
     const TextCard* card = text_card_of(shot);
     if (!card || card->move == CardMove::still || shot.photos.empty() || shot.photos.front().photo->size.empty())

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/base/natural_spline.h"
 #include "core/steps/frame/frame_values.h"
 
 #include <span>
@@ -25,19 +26,10 @@ public:
 
 private:
     static constexpr std::size_t values = 5; ///< x, y, width, height, turn
-    struct Knot
-    {
-        double frame;
-        std::array<double, values> value;
-        std::array<double, values> bend{}; ///< second derivative
-    };
-    std::vector<Knot> knots_;
+    NaturalSpline<values> spline_;
     Ease ease_;
     double strength_;
     bool inside_; ///< all views lie within the undressed frame, and so does what is between
 };
-
-/// Time from 0 to 1 along a movement that is eased; strength: of 1, 0 is even.
-double eased(double time, Ease ease, double strength);
 
 }

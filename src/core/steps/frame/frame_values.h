@@ -1,5 +1,6 @@
 #pragma once
 // How the frame of a shot is dressed, as values.
+#include "core/base/ease.h"
 #include "core/base/fields.h"
 #include "core/picture/frame_view.h"
 #include "core/project/project.h"
@@ -30,15 +31,6 @@ std::optional<FilmShape> parse_shape(std::string_view text);
 std::string shape_text(const FilmShape& shape);
 
 inline constexpr int most_frame_side = 16'384;
-
-/// How a movement begins and ends.
-enum class Ease
-{
-    none,
-    in,  ///< it begins slowly
-    out, ///< it ends slowly
-    both
-};
 
 enum class FrameFit
 {
@@ -134,11 +126,6 @@ inline Framing framing_of(const Shot& shot)
 /// The photos that have a view, in the shot's order.
 std::vector<PhotoIndex> views_of(const Shot& shot);
 
-template <>
-struct Words<Ease>
-{
-    static constexpr std::array<std::string_view, 4> words{"none", "in", "out", "both"};
-};
 template <>
 struct Words<FrameFit>
 {

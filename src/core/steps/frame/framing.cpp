@@ -138,7 +138,7 @@ std::optional<cv::Size> dressed_size(const Shot& shot, cv::Size undressed)
                     std::max(2, int(std::lround(height / too_large))));
 }
 
-DressFrame dress_frames(const Shot& shot, const Schedule& schedule)
+DressFrame dress_frames(const Shot& shot, const Schedule& schedule, const OtherFilms&)
 {
     const Framing f = framing_of(shot);
     if (f.nothing() && !moves(shot))

@@ -15,7 +15,7 @@ FrameView still_view(const Framing& framing, cv::Size undressed);
 std::optional<cv::Size> dressed_size(const Shot& shot, cv::Size undressed);
 
 /// How each frame is dressed; empty where nothing is.
-DressFrame dress_frames(const Shot& shot, const Schedule& schedule);
+DressFrame dress_frames(const Shot& shot, const Schedule& schedule, const OtherFilms& others = {});
 
 /// What each frame of the film shows, box and turn; for reports and for what is drawn.
 std::vector<FrameView> views_of_frames(const Shot& shot, const Schedule& schedule);

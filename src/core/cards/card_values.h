@@ -35,6 +35,7 @@ struct TextCard
     double place = 50;   ///< middle of the text, percent down the frame; of one that stays or crosses
     double spacing = 30; ///< between lines, percent of their size
     Backdrop backdrop{24, 28, 32};
+    bool see_through = false;        ///< no backdrop: text over something else
     std::optional<Backdrop> below{}; ///< the backdrop goes over into this one towards the bottom
     CardMove move = CardMove::still;
     cv::Size frame{1920, 1080}; ///< that sizes and places count in
@@ -77,6 +78,7 @@ struct Fields<TextCard>
         field("place", &TextCard::place, "Middle of the text, percent down the frame", {0, 100}),
         field("spacing", &TextCard::spacing, "Between lines, percent of their size", {-50, 300}),
         field("backdrop", &TextCard::backdrop, "R, G, B, sRGB", {0, 255}),
+        field("see_through", &TextCard::see_through, "No backdrop"),
         field("below", &TextCard::below, "The backdrop goes over into this one towards the bottom", {0, 255}),
         field("move", &TextCard::move, ""),
         field("frame", &TextCard::frame, "Pixels that sizes and places count in", {2, 16'384}),

@@ -1,4 +1,4 @@
-#include "core/steps/card/card_layout.h"
+#include "core/cards/card_layout.h"
 
 #include "core/base/problem.h"
 #include "core/base/text.h"
@@ -193,7 +193,6 @@ void fill(cairo_t* canvas, const TextCard& card, cv::Size size)
         cairo_set_source_rgb(canvas, part(card.backdrop, 0), part(card.backdrop, 1), part(card.backdrop, 2));
     cairo_rectangle(canvas, 0, 0, size.width, size.height);
     cairo_fill(canvas);
-    cairo_set_source_rgb(canvas, part(card.colour, 0), part(card.colour, 1), part(card.colour, 2));
 }
 
 cairo_status_t append(void* to, const unsigned char* bytes, unsigned size)
@@ -230,7 +229,10 @@ DrawnCard draw_card(const TextCard& card)
             cairo_svg_surface_create_for_stream(append, &drawn.svg, drawn.size.width, drawn.size.height));
         cairo_svg_surface_set_document_unit(surface.get(), CAIRO_SVG_UNIT_PX);
         const Own<cairo_t> canvas(cairo_create(surface.get()));
-        fill(canvas.get(), card, drawn.size);
+        if (!card.see_through)
+            fill(canvas.get(), card, drawn.size);
+        const auto part = [&](std::size_t i) { return card.colour.at(i) / 255.0; };
+        cairo_set_source_rgb(canvas.get(), part(0), part(1), part(2));
         for (const Piece& p : setting.pieces()) {
             cairo_move_to(canvas.get(), left + p.x, top + p.y);
             pango_cairo_show_layout(canvas.get(), p.layout.get());

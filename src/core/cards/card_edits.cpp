@@ -1,10 +1,10 @@
-#include "core/steps/card/card_edits.h"
+#include "core/cards/card_edits.h"
 
+#include "core/cards/card_layout.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/project/with_shot.h"
 #include "core/source/preview_store.h"
-#include "core/steps/card/card_layout.h"
 
 #include <algorithm>
 #include <array>
@@ -31,6 +31,7 @@ PhotoPtr drawing_of(const TextCard& card, const std::string& name)
     p->file = "/" + name + ".svg"; // a name only: it is nowhere on the disk
     p->format = PhotoFormat::svg;
     p->size = drawn.size;
+    p->alpha = card.see_through;
     p->fingerprint = short_key(drawn.svg);
     p->drawing = std::move(drawn.svg);
     return p;

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/steps/card/card_values.h"
+#include "core/cards/card_values.h"
 
 #include <opencv2/core/types.hpp>
 

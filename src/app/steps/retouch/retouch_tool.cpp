@@ -1,0 +1,234 @@
+#include "app/steps/retouch/retouch_tool.h"
+
+#include "app/theme/colours.h"
+#include "core/picture/picture.h"
+#include "core/picture/step_pictures.h"
+
+#include <QPainter>
+#include <QPainterPath>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace frenlo::app {
+
+namespace {
+
+double distance(QPointF a, QPointF b)
+{
+    return std::hypot((a - b).x(), (a - b).y());
+}
+
+/// From a way made of short pieces.
+double distance(const std::vector<QPointF>& way, QPointF p)
+{
+    double least = way.empty() ? 1e9 : distance(way.front(), p);
+    for (std::size_t i = 1; i < way.size(); ++i) {
+        const QPointF a = way[i - 1], d = way[i] - a;
+        const double length2 = QPointF::dotProduct(d, d);
+        const double t = length2 > 0 ? std::clamp(QPointF::dotProduct(p - a, d) / length2, 0.0, 1.0) : 0;
+        least = std::min(least, distance(a + d * t, p));
+    }
+    return least;
+}
+
+}
+
+RetouchTool::RetouchTool(Viewing& viewing, RetouchController& controller) : viewing_(viewing), controller_(controller)
+{
+    connect(&controller, &RetouchController::changed, this, &PictureTool::changed);
+}
+
+void RetouchTool::set_brush(double radius, HealFrom from)
+{
+    radius_ = radius;
+    from_around_or_plate_ = from;
+}
+
+void RetouchTool::set_marks_shown(bool shown)
+{
+    marks_ = shown;
+    Q_EMIT repaint();
+}
+
+cv::Size RetouchTool::shape(const Shot& shot) const
+{
+    return undressed_size(shot);
+}
+
+std::optional<FrameRequest> RetouchTool::picture(const Shot& shot, PhotoIndex photo, cv::Size size) const
+{
+    return request_for_shares(shot, std::array{Share{photo}}, size);
+}
+
+QString RetouchTool::caption() const
+{
+    return tr("brush over what should go, or drag a mark");
+}
+
+Transform RetouchTool::to_plane() const
+{
+    const Shot* shot = controller_.shot();
+    const PhotoIndex photo = controller_.here();
+    const auto placement =
+        shot && photo.value >= 0 ? placement_of(*shot, shot->photos[photo.at()]) : std::optional<Placement>();
+    if (!placement)
+        return Transform::eye();
+    const double w = placement->plane.width, h = placement->plane.height;
+    return {placement->crop.width / w,
+            0,
+            placement->crop.x / w,
+            0,
+            placement->crop.height / h,
+            placement->crop.y / h,
+            0,
+            0,
+            1};
+}
+
+Transform RetouchTool::to_photo() const
+{
+    const Shot* shot = controller_.shot();
+    const PhotoIndex photo = controller_.here();
+    if (!shot || photo.value < 0)
+        return Transform::eye();
+    const ShotPhoto& p = shot->photos[photo.at()];
+    const auto placement = placement_of(*shot, p);
+    if (!placement || p.photo->size.empty())
+        return Transform::eye();
+    const auto shares = [](cv::Size size) { return part_of_plane(size).to_plane; };
+    return shares(seen_size(p)) * placement->from_film * shares(placement->plane).inv() * to_plane();
+}
+
+std::vector<QPointF> RetouchTool::in_widget(const Spot& spot, const QRectF& where) const
+{
+    std::vector<QPointF> way;
+    const Transform back = (spot.on_photo ? to_photo() : to_plane()).inv();
+    for (const cv::Point2d& p : controller_.points_here(spot)) {
+        const cv::Point2d at = moved(back, p);
+        way.emplace_back(where.left() + at.x * where.width(), where.top() + at.y * where.height());
+    }
+    return way;
+}
+
+double RetouchTool::radius_in_widget(double radius, bool on_photo, const QRectF& where) const
+{
+    const Transform back = (on_photo ? to_photo() : to_plane()).inv();
+    return radius * std::hypot(back(0, 0), back(1, 0)) * where.width();
+}
+
+void RetouchTool::paint_mark(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong,
+                             bool on) const
+{
+    QPainterPath outline;
+    if (way.size() == 1) {
+        outline.addEllipse(way.front(), radius, radius);
+    } else {
+        QPainterPath line(way.front());
+        for (std::size_t i = 1; i < way.size(); ++i)
+            line.lineTo(way[i]);
+        QPainterPathStroker stroker;
+        stroker.setWidth(2 * radius);
+        stroker.setCapStyle(Qt::RoundCap);
+        stroker.setJoinStyle(Qt::RoundJoin);
+        outline = stroker.createStroke(line).simplified();
+    }
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(QColor(0, 0, 0, strong ? 220 : 130), strong ? 3.5 : 2.4));
+    painter.drawPath(outline);
+    painter.setPen(QPen(Qt::white, strong ? 1.8 : 1.1, on ? Qt::SolidLine : Qt::DotLine));
+    painter.drawPath(outline);
+}
+
+void RetouchTool::paint(QPainter& painter, const QRectF& where, const QPalette&) const
+{
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    const auto hand = controller_.spot();
+    if (marks_)
+        for (const Spot& spot : controller_.spots())
+            if (const auto way = in_widget(spot, where); !way.empty())
+                paint_mark(painter, way, std::max(2.0, radius_in_widget(spot.radius, spot.on_photo, where)),
+                           hand && hand->id == spot.id, spot.on);
+    if (brushing_) {
+        std::vector<QPointF> way;
+        for (const QPointF& p : stroke_)
+            way.emplace_back(where.left() + p.x() * where.width(), where.top() + p.y() * where.height());
+        paint_mark(painter, way, std::max(2.0, radius_in_widget(radius_, false, where)), true, true);
+    }
+    painter.restore();
+}
+
+void RetouchTool::press(QPointF at)
+{
+    pressed_at_ = at;
+    brushing_ = moving_ = false;
+    // A mark under the pointer is taken in hand; the nearest one.
+    const cv::Size size = viewing_.shot() ? undressed_size(*viewing_.shot()) : cv::Size();
+    if (size.empty())
+        return;
+    const QRectF where(0, 0, size.width, size.height);
+    const QPointF p(at.x() * size.width, at.y() * size.height);
+    std::optional<SpotId> nearest;
+    double least = 1e9;
+    if (marks_)
+        for (const Spot& spot : controller_.spots()) {
+            const auto way = in_widget(spot, where);
+            const double reach = std::max(radius_in_widget(spot.radius, spot.on_photo, where), size.width * 0.008);
+            if (const double d = way.empty() ? 1e9 : distance(way, p); d < reach && d < least) {
+                least = d;
+                nearest = spot.id;
+            }
+        }
+    if (nearest) {
+        controller_.choose(nearest);
+        controller_.begin_change();
+        pressed_points_ = controller_.points_here(*controller_.spot());
+        moving_ = true;
+        return;
+    }
+    brushing_ = true;
+    stroke_ = {at};
+    Q_EMIT repaint();
+}
+
+void RetouchTool::drag(QPointF at)
+{
+    if (brushing_) {
+        constexpr double same = 0.001;
+        if (distance(stroke_.back(), at) > same)
+            stroke_.push_back(at);
+        Q_EMIT repaint();
+        return;
+    }
+    const auto spot = controller_.spot();
+    if (!moving_ || !spot || distance(at, pressed_at_) < 0.002)
+        return;
+    const Transform t = spot->on_photo ? to_photo() : to_plane();
+    const cv::Point2d by = moved(t, {at.x(), at.y()}) - moved(t, {pressed_at_.x(), pressed_at_.y()});
+    auto points = pressed_points_;
+    for (cv::Point2d& p : points)
+        p += by;
+    controller_.place(points);
+}
+
+void RetouchTool::release(QPointF at)
+{
+    drag(at);
+    if (brushing_) {
+        brushing_ = false;
+        std::vector<cv::Point2d> points;
+        const Transform t = to_plane();
+        for (const QPointF& p : stroke_)
+            points.push_back(moved(t, {p.x(), p.y()}));
+        if (points.size() == 2) // a click that slipped
+            points.pop_back();
+        controller_.mark(points, radius_, from_around_or_plate_);
+    } else if (moving_ && distance(at, pressed_at_) >= 0.002) {
+        controller_.find_sources_again();
+    }
+    moving_ = false;
+}
+
+}

@@ -1,0 +1,48 @@
+#pragma once
+#include "app/picture/picture_tool.h"
+#include "app/steps/retouch/retouch_controller.h"
+
+#include <vector>
+
+class QPainterPath;
+
+namespace frenlo::app {
+
+/// A brush that marks what should not be there, and the marks, on the picture of the film's plane.
+class RetouchTool : public PictureTool
+{
+    Q_OBJECT
+public:
+    RetouchTool(Viewing& viewing, RetouchController& controller);
+
+    void set_brush(double radius, HealFrom from);
+    void set_marks_shown(bool shown);
+
+    [[nodiscard]] cv::Size shape(const Shot& shot) const override;
+    [[nodiscard]] std::optional<FrameRequest> picture(const Shot& shot, PhotoIndex photo, cv::Size size) const override;
+    [[nodiscard]] QString caption() const override;
+    void paint(QPainter& painter, const QRectF& where, const QPalette& palette) const override;
+    void press(QPointF at) override;
+    void drag(QPointF at) override;
+    void release(QPointF at) override;
+
+private:
+    /// Of shares of the picture to shares of the plane, or of the photo for a speck on the sensor, and back.
+    [[nodiscard]] Transform to_plane() const;
+    [[nodiscard]] Transform to_photo() const;
+    [[nodiscard]] std::vector<QPointF> in_widget(const Spot& spot, const QRectF& where) const;
+    [[nodiscard]] double radius_in_widget(double radius, bool on_photo, const QRectF& where) const;
+    void paint_mark(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong, bool on) const;
+
+    Viewing& viewing_;
+    RetouchController& controller_;
+    double radius_ = 0.01;
+    HealFrom from_around_or_plate_ = HealFrom::around;
+    bool marks_ = true;
+    bool brushing_ = false, moving_ = false;
+    QPointF pressed_at_;
+    std::vector<cv::Point2d> pressed_points_; ///< of the mark that is moved
+    std::vector<QPointF> stroke_;             ///< shares of the picture
+};
+
+}
