@@ -1,7 +1,7 @@
 // Dress by mouse and keys, on the real window with real files; the exported film is measured by phase correlation.
 #include "app/picture/picture_view.h"
-#include "core/picture/picture.h"
 #include "core/cards/card_edits.h"
+#include "core/picture/picture.h"
 #include "core/steps/frame/frame_edits.h"
 #include "core/steps/frame/framing.h"
 #include "tests/app/person.h"

@@ -132,8 +132,10 @@ TEST_CASE("Text is laid over the photos, keyed along a path, moved by arrow keys
     p.key(Qt::Key_Delete);
     QTest::keyClicks(text, q("Harbour"));
     CHECK(p.window().session().project().shots.back()->name == "Text");
+    p.click(q("Place"));
     p.type_into(q("size"), q("40"));
     CHECK(layer(p).keys.at(0).size == Approx(0.4));
+    p.click(q("Keys"));
     p.click(q("Set a key here"));
     p.window().viewing().set_playhead(FrameIndex(24));
     p.wait_for_pictures();

@@ -173,6 +173,7 @@ void layers(Camera& c)
     c.p.window().viewing().set_shot(ShotIndex(0));
     c.p.window().viewing().set_step("layers");
     c.p.click_photo(20);
+    c.click("Pen");
     c.shot("dress-drawing");
     c.p.window().viewing().show_reel();
     c.p.window().viewing().set_step("layers");

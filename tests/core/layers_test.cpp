@@ -535,6 +535,17 @@ TEST_CASE("layers over the Reel go on over its cuts", "[layers][reel]")
     CHECK(seen == "..gg..");
 }
 
+TEST_CASE("a picture that comes in as a layer is a shot of its own, in no Reel", "[layers]")
+{
+    Project p;
+    p.shots = {shot_of("below", {8, 8})};
+    const WithLayer with = add_picture_layer(p, {p.shots[0]->id}, *shot_of("sign", {4, 4}));
+    REQUIRE(with.layer);
+    REQUIRE(with.project.shots.size() == 2);
+    CHECK(find_layer(with.project, {p.shots[0]->id}, with.layer)->shot == with.project.shots[1]->id);
+    CHECK(reel_of(with.project)->parts().size() == 1);
+}
+
 TEST_CASE("layers are moved in their order", "[layers]")
 {
     Project p;

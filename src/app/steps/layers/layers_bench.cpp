@@ -164,7 +164,7 @@ LayersBench::LayersBench(Session& session, Viewing& viewing, LayersController& c
             controller_.set_text(text_->toPlainText());
     });
     pages_ = {{Page::pen, tr("Pen"), pen_part()},          {Page::text, tr("Text"), text},
-              {Page::place, tr("Place"), place_part()},    {Page::way, tr("Way"), keys_part()},
+              {Page::place, tr("Place"), place_part()},    {Page::keys, tr("Keys"), keys_part()},
               {Page::when, tr("When"), when_part()},       {Page::look, tr("Look"), look_part()},
               {Page::shadow, tr("Shadow"), shadow_part()}, {Page::colour, tr("Colour"), colour_part()}};
     auto* choose = new QHBoxLayout;
@@ -567,7 +567,7 @@ bool LayersBench::has(Page page, const std::optional<Layer>& layer) const
     case Page::colour:
         return controller_.colour_home().has_value() && !controller_.text();
     case Page::place:
-    case Page::way:
+    case Page::keys:
     case Page::when:
     case Page::look:
     case Page::shadow:

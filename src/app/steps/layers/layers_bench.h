@@ -48,7 +48,7 @@ private:
         pen,
         text,
         place,
-        way,
+        keys,
         when,
         look,
         shadow,

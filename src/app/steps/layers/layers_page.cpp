@@ -51,13 +51,15 @@ public:
             for (const int far : {1, 10}) {
                 const auto nudge = [this, x = x, y = y, far] { bench_->nudge(x * far, y * far); };
                 const QKeySequence sequence(far == 1 ? QKeyCombination(key) : QKeyCombination(Qt::SHIFT, key));
-                keys.push_back({.keys = {sequence}, .press = nudge, .repeats = true, .on_sheet = [this, nudge](bool) {
-                                    const auto layer = controller_.layer();
-                                    if (!bench_->has_tool() || !layer || !layer->shot || layer->locked)
-                                        return false;
-                                    nudge();
-                                    return true;
-                                }});
+                StepKey key_of{.keys = {sequence}, .press = {}};
+                key_of.on_sheet = [this, nudge](bool) {
+                    const auto layer = controller_.layer();
+                    if (!bench_->has_tool() || !layer || !layer->shot || layer->locked)
+                        return false;
+                    nudge();
+                    return true;
+                };
+                keys.push_back(std::move(key_of));
             }
         return keys;
     }

@@ -126,9 +126,8 @@ WithLayer add_film_layer(const Project& project, const LayerHome& home, ShotId f
 
 WithLayer add_picture_layer(const Project& project, const LayerHome& home, Shot pictures)
 {
-    give_ids(pictures);
-    const ShotId id = pictures.id;
-    return add_film_layer(add_shot(project, std::move(pictures)), home, id);
+    const Project with = add_shot(project, std::move(pictures));
+    return add_film_layer(with, home, with.shots.back()->id);
 }
 
 WithLayer add_text_layer(const Project& project, const LayerHome& home, const std::string& text)

@@ -4,6 +4,7 @@
 #include "core/command/options.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/pace/loop_finder.h"
 #include "core/steps/pace/pace_edits.h"
 
 #include <CLI/CLI.hpp>
@@ -138,6 +139,35 @@ int pace_shot(const PaceCall& call, const Context& context)
     return loaded.problems.empty() ? done : done_with_problems;
 }
 
+struct LoopsCall
+{
+    std::string project, shot, at_least;
+};
+
+int list_loops(const LoopsCall& call, const Context& context)
+{
+    const LoadedProject loaded = load_project(call.project);
+    const Project& project = loaded.project;
+    const Shot& shot = project.shot(named_shot(project, call.shot));
+    const Seconds least =
+        call.at_least.empty() ? Seconds{Fraction(1, 2)} : length_option(call.at_least, project.delivered_at);
+    const auto loops = find_loops(project, shot, least, Originals(), context.job());
+    if (context.json) {
+        Json list = Json::array();
+        for (const LoopFound& l : loops)
+            list.push_back({{"from", l.first.value + 1}, {"to", l.last.value + 1}, {"score", l.seen}});
+        print_json({{"loops", list}, {"problems", problems_json(loaded.problems)}});
+    } else {
+        for (const LoopFound& l : loops)
+            std::cout << "photos " << l.first.value + 1 << " to " << l.last.value + 1 << ": the joint is seen "
+                      << l.seen << " times as much as a step from photo to photo\n";
+        if (loops.empty())
+            std::cout << "no range is long enough\n";
+        print_problems(loaded.problems);
+    }
+    return loaded.problems.empty() ? done : done_with_problems;
+}
+
 }
 
 void add_pace_commands(CLI::App& app, Run& run)
@@ -181,6 +211,12 @@ void add_pace_commands(CLI::App& app, Run& run)
     pace->add_option("--first-hold", call->first_hold, "The film's first photo stays this long, once; off");
     pace->add_option("--last-hold", call->last_hold, "The film's last photo stays this long, once; off");
     pace->callback([call, &run] { run = [call](const Context& c) { return pace_shot(*call, c); }; });
+    auto finding = std::make_shared<LoopsCall>();
+    CLI::App* loops = app.add_subcommand("loops", "Where a loop of a shot would show least");
+    loops->add_option("project", finding->project, "The project")->required();
+    loops->add_option("--shot", finding->shot, "The shot's name");
+    loops->add_option("--at-least", finding->at_least, "How long it is at least: 2s, 48f; half a second without this");
+    loops->callback([finding, &run] { run = [finding](const Context& c) { return list_loops(*finding, c); }; });
 }
 
 }
