@@ -110,7 +110,9 @@ TEST_CASE("A layer is drawn photo by photo, held, rubbed out, switched off, undo
     }
     SECTION("exported, each line is on its photo")
     {
-        p.export_film(p.folder() / "drawn_%04d.png");
+        p.export_film(p.folder() / "drawn.mp4");
+        output_of("ffmpeg -v error -i " + quoted((p.folder() / "drawn.mp4").native()) + " " +
+                  quoted((p.folder() / "drawn_%04d.png").native()));
         for (int f = 0; f < 5; ++f) {
             const auto file = p.folder() / ("drawn_000" + std::to_string(f + 1) + ".png");
             const cv::Mat written = cv::imread(file.string());

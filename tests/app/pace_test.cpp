@@ -539,3 +539,30 @@ TEST_CASE("the wheel makes the Sheet larger round the pointer, and each shot kee
     p.key(Qt::Key_0, Qt::ControlModifier);
     CHECK(length->currentText() == q("as it fits"));
 }
+
+TEST_CASE("A loop is found, kept, and the next best one tried")
+{
+    Person p;
+    constexpr int period = 12;
+    for (int i = 0; i < 3 * period; ++i) {
+        cv::Mat photo = painted({240, 160}, 3);
+        const double turn = 2 * 3.14159265358979 * i / period;
+        cv::circle(photo, {120 + int(60 * std::cos(turn)), 80 + int(40 * std::sin(turn))}, 12, cv::Scalar(0, 0, 255),
+                   -1);
+        write_picture(p.folder() / "w" / ("w_" + std::to_string(1001 + i) + ".png"),
+                      with_noise(photo, 2, std::uint64_t(i)));
+    }
+    p.bring_in(p.folder() / "w");
+    p.window().viewing().set_step("pace");
+    p.key(Qt::Key_1);
+    p.click(QStringLiteral("Range and order"));
+    p.click(QStringLiteral("Find a loop"));
+    p.wait_until([&] { return p.window().viewing().shot()->pacing.kept.has_value(); },
+                 QStringLiteral("a loop is kept"));
+    CHECK(p.window().viewing().film_frames() == period);
+    const auto kept = p.window().viewing().shot()->pacing.kept;
+    p.click(QStringLiteral("Try the next loop"));
+    CHECK_FALSE(p.window().viewing().shot()->pacing.kept == kept);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(p.window().viewing().shot()->pacing.kept == kept);
+}

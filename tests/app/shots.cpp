@@ -94,11 +94,6 @@ void steady(Camera& c)
     c.wait_for<Steadying>();
     c.p.click_photo(31);
     c.shot("steady");
-    c.click("Photo by photo");
-    c.click("Split");
-    c.shot("steady-photo");
-    c.click("Split");
-    c.click("Whole shot");
     c.click("Outside");
     c.p.drag_on_picture({0.42, 0.37}, {0.78, 0.72});
     c.shot("steady-region");
@@ -158,12 +153,6 @@ void dress(Camera& c)
     c.p.window().viewing().set_step("frame");
     c.p.click_photo(40);
     c.shot("dress");
-    c.click("View 2");
-    c.p.find(QStringLiteral("Miniature"))->setFocus();
-    c.p.key(Qt::Key_Space);
-    c.p.click_photo(70);
-    c.click("Boxes");
-    c.shot("dress-miniature");
 }
 
 /// Gulls drawn photo by photo, and the title that slides in over the Reel.
@@ -173,8 +162,6 @@ void layers(Camera& c)
     c.p.window().viewing().set_shot(ShotIndex(0));
     c.p.window().viewing().set_step("layers");
     c.p.click_photo(20);
-    c.click("Pen");
-    c.shot("dress-drawing");
     c.p.window().viewing().show_reel();
     c.p.window().viewing().set_step("layers");
     c.p.window().viewing().set_playhead(FrameIndex(30));

@@ -135,7 +135,8 @@ void LayersController::change_place(const std::function<void(LayerKey&)>& how, c
     const auto l = layer();
     if (!l)
         return;
-    const Seconds at = l->keys.size() > 1 ? here() : l->keys.empty() ? l->begin : l->keys.front().at;
+    const bool moves = l->keys.size() > 1 || keyed_.contains(l->id);
+    const Seconds at = moves ? here() : l->keys.empty() ? l->begin : l->keys.front().at;
     apply([&](const Project& p) { return change_key(p, home(), l->id, at, how); }, name, true);
 }
 
@@ -144,6 +145,7 @@ void LayersController::new_key_here()
     const auto l = layer();
     if (!l)
         return;
+    keyed_.insert(l->id);
     begin_change();
     apply(
         [&](const Project& p) {

@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <functional>
 #include <optional>
+#include <set>
 #include <vector>
 
 namespace frenlo::app {
@@ -82,7 +83,8 @@ private:
     Task reading_;                                   ///< a picture that is brought in
     std::uint64_t gesture_ = std::uint64_t(9) << 60; ///< apart from those of other benches
     LayerId chosen_;
-    mutable PhotoPtr inked_; ///< whose ink this is
+    std::set<LayerId> keyed_; ///< those that a key was set for: with their next change they begin to move
+    mutable PhotoPtr inked_;  ///< whose ink this is
     mutable cv::Rect2d ink_;
 };
 

@@ -18,12 +18,12 @@
 namespace frenlo::app {
 
 PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
-                     QWidget* parent)
+                     LoopSearch& loops, QWidget* parent)
     : QWidget(parent), viewing_(viewing), notice_(notice()), whole_(secondary({})),
       first_page_(tool(tr("Holds and rate"))), second_page_(tool(tr("Range and order"))), pages_(new QStackedWidget),
       hold_(new HoldPart(session, viewing, pace_controller, *notice_)),
       rate_(new RatePart(session, viewing, pace_controller, *notice_)),
-      range_(new RangePart(session, viewing, pace_controller, *notice_)),
+      range_(new RangePart(session, viewing, pace_controller, loops, *notice_)),
       order_(new OrderPart(session, viewing, pace_controller, thinning, *notice_))
 {
     auto* column = new QVBoxLayout(this);

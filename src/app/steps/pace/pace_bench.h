@@ -10,6 +10,7 @@ class QStackedWidget;
 namespace frenlo::app {
 
 class HoldPart;
+class LoopSearch;
 class OrderPart;
 class RangePart;
 class RatePart;
@@ -21,7 +22,7 @@ class PaceBench : public QWidget
     Q_OBJECT
 public:
     PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
-              QWidget* parent = nullptr);
+              LoopSearch& loops, QWidget* parent = nullptr);
 
 Q_SIGNALS:
     void resolved(); ///< the keys can go back to the Sheet

@@ -1,3 +1,4 @@
+#include "app/steps/pace/loop_search.h"
 #include "app/steps/pace/pace_bench.h"
 #include "app/steps/pace/thinning.h"
 #include "app/steps/step_page.h"
@@ -12,10 +13,11 @@ class PacePage : public StepPage
 public:
     explicit PacePage(const Services& s)
         : viewing_(s.viewing), controller_(s.session, s.viewing),
-          thinning_(s.background, s.store, s.session, s.viewing),
-          bench_(new PaceBench(s.session, s.viewing, controller_, thinning_))
+          thinning_(s.background, s.store, s.session, s.viewing), loops_(s.background, s.store, s.session, s.viewing),
+          bench_(new PaceBench(s.session, s.viewing, controller_, thinning_, loops_))
     {
         connect(&thinning_, &Thinning::failed, this, &StepPage::told);
+        connect(&loops_, &LoopSearch::failed, this, &StepPage::told);
         connect(bench_, &PaceBench::resolved, this, &StepPage::keys_to_sheet);
     }
 
@@ -65,6 +67,7 @@ private:
     Viewing& viewing_;
     PaceController controller_;
     Thinning thinning_;
+    LoopSearch loops_;
     PaceBench* bench_;
 };
 

@@ -36,17 +36,19 @@ std::optional<std::variant<PhotoCount, Seconds>> parse_extent(QString text, Rate
 
 }
 
-RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice,
-                     QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
-      from_(field(tr("First kept photo"), tr("Number of the photo; key [ on the Sheet"), 56)),
+RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, LoopSearch& loops,
+                     QLabel& notice, QWidget* parent)
+    : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), loops_(loops),
+      notice_(notice), from_(field(tr("First kept photo"), tr("Number of the photo; key [ on the Sheet"), 56)),
       to_(field(tr("Last kept photo"), tr("Number of the photo; key ] on the Sheet"), 56)),
       all_(tool(tr("Whole shot"), tr("Keep all photos again"))),
       length_(field(tr("Length of the range"),
                     tr("A length that stays while the range is slid: 5 s, 96 f, 125 photos; empty is free"), 92)),
       length_words_(secondary({})), slide_(new QSlider(Qt::Horizontal)),
       version_(tool(tr("Keep as a version of its own"),
-                    tr("Another shot of the same photos, with its own range and timing")))
+                    tr("Another shot of the same photos, with its own range and timing"))),
+      loop_(tool({}, tr("Looks for a range that goes round: where it begins again is seen least"))),
+      loop_words_(secondary({}))
 {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
@@ -70,8 +72,9 @@ RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_co
     grid->addLayout(length, 2, 1);
     grid->addWidget(secondary(tr("Slide")), 3, 0);
     grid->addWidget(slide_, 3, 1);
-    grid->addWidget(version_, 4, 0, 1, 2, Qt::AlignLeft);
-    grid->setRowStretch(5, 1);
+    grid->addLayout(line_of({loop_, loop_words_}), 4, 0, 1, 2);
+    grid->addWidget(version_, 5, 0, 1, 2, Qt::AlignLeft);
+    grid->setRowStretch(6, 1);
     slide_->setAccessibleName(tr("Slide the range"));
     slide_->setToolTip(
         tr("Along the photos, also while it plays; Alt with the arrow keys on the Sheet, with Shift by ten"));
@@ -80,6 +83,8 @@ RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_co
     connect(length_, &QLineEdit::returnPressed, this, &RangePart::take_length);
     connect(all_, &QPushButton::clicked, &pace_controller, &PaceController::keep_all);
     connect(version_, &QPushButton::clicked, &pace_controller, &PaceController::keep_as_version);
+    connect(loop_, &QPushButton::clicked, this, [this] { loops_.running() ? loops_.stop() : loops_.try_next(); });
+    connect(&loops, &LoopSearch::changed, this, &RangePart::refresh);
     connect(slide_, &QSlider::sliderPressed, this, [this] { ++gesture_; });
     connect(slide_, &QSlider::valueChanged, this, &RangePart::slide_to);
 }
@@ -154,6 +159,8 @@ void RangePart::refresh()
     slide_->setValue(int(room.back));
     slide_->setEnabled(kept && room.back + room.on > 0);
     version_->setEnabled(kept.has_value());
+    loop_->setText(loops_.running() ? tr("Stop") : loops_.found() ? tr("Try the next loop") : tr("Find a loop"));
+    loop_words_->setText(loops_.text());
 }
 
 }

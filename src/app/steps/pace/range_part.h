@@ -1,4 +1,5 @@
 #pragma once
+#include "app/steps/pace/loop_search.h"
 #include "app/steps/pace/pace_controller.h"
 
 #include <QWidget>
@@ -15,7 +16,7 @@ class RangePart : public QWidget
 {
     Q_OBJECT
 public:
-    RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice,
+    RangePart(Session& session, Viewing& viewing, PaceController& pace_controller, LoopSearch& loops, QLabel& notice,
               QWidget* parent = nullptr);
     void refresh();
 
@@ -27,6 +28,7 @@ private:
     Session& session_;
     Viewing& viewing_;
     PaceController& pace_controller_;
+    LoopSearch& loops_;
     QLabel& notice_;
     QLineEdit* from_;
     QLineEdit* to_;
@@ -35,6 +37,8 @@ private:
     QLabel* length_words_;
     QSlider* slide_;
     QPushButton* version_;
+    QPushButton* loop_;
+    QLabel* loop_words_;
     std::uint64_t gesture_ = std::uint64_t(1) << 40; ///< apart from the Sheet's
 };
 

@@ -148,7 +148,7 @@ QWidget* SoundBench::list_part()
     auto* add = tool(tr("Add…"), tr("From the frame under the player on: WAV, FLAC, MP3, Ogg, Opus, AAC, or the "
                                     "sound of a video"));
     add->setAccessibleName(tr("Add sounds"));
-    column->addLayout(line_of({add, split_, mute_, round_, take_out_, where_}));
+    column->addLayout(line_of({add, split_, mute_, where_}));
     connect(add, &QPushButton::clicked, this, &SoundBench::ask_sounds);
     connect(split_, &QPushButton::clicked, this, &SoundBench::split);
     connect(take_out_, &QPushButton::clicked, this, &SoundBench::take_out);
@@ -178,6 +178,7 @@ QWidget* SoundBench::sound_part()
     column->addLayout(line_of({secondary(tr("at")), at_, secondary(tr("heard")), begin_, secondary(tr("to")), end_}));
     column->addLayout(line_of({secondary(tr("fades in")), fade_in_, secondary(tr("out")), fade_out_, cross_}));
     column->addLayout(line_of({level_, tempo_}));
+    column->addLayout(line_of({round_, take_out_}));
     column->addStretch();
     take_time(at_, tr("Move the sound"), [](Sound& s, Seconds t) { s.at = t; });
     take_time(begin_, tr("Cut the sound"), [](Sound& s, Seconds t) { s.begin = t; });

@@ -253,12 +253,13 @@ Found find_specks(const Shot& shot, const PhotoSource& source, const Job& job)
 Operation find_dust(const Shot& shot)
 {
     return [shot](const PhotoSource& source, const Job& job) -> Edit {
-        const auto [specks, size] = find_specks(shot, source, job);
+        const Found seen = find_specks(shot, source, job);
+        const cv::Size size = seen.size;
         const auto photos = chosen_photos(shot);
         std::vector<Spot> found;
         const PhotoId first =
             shot.photos.empty() ? PhotoId{} : shot.photos[photos.empty() ? 0 : photos.front().at()].id;
-        for (const Speck& s : specks) {
+        for (const Speck& s : seen.specks) {
             Spot spot;
             const cv::Point2d at((s.at.x + 0.5) / size.width, (s.at.y + 0.5) / size.height);
             spot.keys = {{first, {at.x, at.y}}};
