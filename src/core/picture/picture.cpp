@@ -414,10 +414,50 @@ private:
         if (request.backdrop)
             tbb::parallel_for(0, sum_.rows, [&](int y) { lay_over(sum_.ptr<float>(y), sum_.cols, *request.backdrop); });
     }
+    /// Of one photo or drawing to which nothing is done: where it is transparent all round, that is left out.
+    [[nodiscard]] std::optional<PlacedLayer> made_at_once(const LaidOver& layer)
+    {
+        const FrameRequest& request = *layer.picture;
+        const auto* photo = request.parts.size() == 1 ? std::get_if<PlacedPhoto>(&request.parts.front().what) : nullptr;
+        if (!photo || is_finished(request) || request.parts.front().edge || request.parts.front().weight != 1 ||
+            !photo->stages.entries().empty() || photo->placement || photo->view || photo->backdrop)
+            return std::nullopt;
+        auto drawing = drawing_of(*photo, request.size, depth_, source_);
+        if (!drawing) {
+            failed_ = std::move(drawing.error());
+            return PlacedLayer{};
+        }
+        if (drawing->at != cv::Rect({0, 0}, request.size))
+            return std::nullopt;
+        const cv::Mat& pixels = drawing->pixels;
+        cv::Rect seen({0, 0}, pixels.size());
+        if (pixels.channels() == 4) {
+            cv::Mat alpha, there;
+            cv::extractChannel(pixels, alpha, 3);
+            cv::compare(alpha, 0, there, cv::CMP_GT);
+            seen = cv::boundingRect(there);
+        }
+        if (seen.empty())
+            return PlacedLayer{};
+        LaidOver part = layer;
+        part.to_frame = layer.to_frame * Transform{double(request.size.width) / pixels.cols,
+                                                   0,
+                                                   0,
+                                                   0,
+                                                   double(request.size.height) / pixels.rows,
+                                                   0,
+                                                   0,
+                                                   0,
+                                                   1} *
+                        Transform{1, 0, double(seen.x), 0, 1, double(seen.y), 0, 0, 1};
+        return placed_layer(to_canvas(pixels(seen)), part, sum_.size());
+    }
     [[nodiscard]] PlacedLayer made(const LaidOver& layer)
     {
         if (failed_ || !layer.picture)
             return {};
+        if (auto placed = made_at_once(layer))
+            return std::move(*placed);
         Summed picture(*layer.picture, depth_, source_);
         if (picture.failed_) {
             failed_ = std::move(picture.failed_);

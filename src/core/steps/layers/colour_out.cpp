@@ -29,7 +29,8 @@ class Tint
 public:
     explicit Tint(const Colour& backdrop)
     {
-        strongest_ = int(std::max_element(backdrop.val, backdrop.val + 3) - backdrop.val);
+        const float b = backdrop[0], g = backdrop[1], r = backdrop[2];
+        strongest_ = g >= b && g >= r ? 1 : b >= r ? 0 : 2;
         const float next = std::max(backdrop[(strongest_ + 1) % 3], backdrop[(strongest_ + 2) % 3]);
         strong_ = backdrop[strongest_] > 0.004F && next < 0.75F * backdrop[strongest_];
     }

@@ -18,8 +18,8 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t most_photos = 31;              ///< that are compared: more change little
-constexpr std::size_t memory = 700U * 1024U * 1024U; ///< that the photos of a band may take, bytes
+constexpr std::size_t most_photos = 31;                ///< that are compared: more change little
+constexpr std::size_t memory = std::size_t(700) << 20; ///< that the photos of a band may take, bytes
 constexpr int small_side = 120;
 
 /// All of the film's plane as this photo shows it, or a band of it, before anything is healed.
@@ -187,7 +187,7 @@ std::filesystem::path write_plate(const cv::Mat& plate, const std::filesystem::p
     std::string safe = name;
     std::replace(safe.begin(), safe.end(), '/', '-');
     for (int n = 1;; ++n) {
-        const auto file = folder / (safe + " clean plate" + (n > 1 ? " " + std::to_string(n) : "") + ".png");
+        auto file = folder / (safe + " clean plate" + (n > 1 ? " " + std::to_string(n) : "") + ".png");
         std::error_code ec;
         if (std::filesystem::exists(std::filesystem::symlink_status(file, ec)))
             continue;

@@ -69,8 +69,10 @@ struct Speck
 std::vector<Speck> specks_in(const cv::Mat1f& mean, double ratio)
 {
     std::vector<double> sigmas;
-    for (double diameter = smallest * 0.8; diameter <= largest * 1.3; diameter *= 1.26)
-        sigmas.push_back(diameter / 2 / std::numbers::sqrt2);
+    constexpr double finer = 1.26; // from one size to the next
+    const auto sizes = int(std::ceil(std::log(largest * 1.3 / (smallest * 0.8)) / std::log(finer)));
+    for (int i = 0; i < sizes; ++i)
+        sigmas.push_back(smallest * 0.8 * std::pow(finer, i) / 2 / std::numbers::sqrt2);
     std::vector<cv::Mat1f> responses;
     for (const double sigma : sigmas) {
         cv::Mat1f inner, outer;
