@@ -217,6 +217,9 @@ TEST_CASE("The clean plate is made, looked at, and takes a wire out between two 
     p.wait_until([&] { return plate_of(shot(p)).has_value(); }, q("the plate is there"), 60'000);
     CHECK(std::filesystem::exists(p.folder() / "d clean plate.png"));
     CHECK(p.window().viewing().film_frames() == photos);
+    p.click(q("Look at it"));
+    p.wait_for_pictures();
+    p.click(q("Look at it"));
     p.choose(q("What heals"), q("heals from the clean plate"));
     p.type_into(q("brush"), q("1"));
     p.window().viewing().go_to_photo(PhotoIndex(0));

@@ -408,9 +408,9 @@ private:
         for (const LaidOver& layer : request.layers)
             if (!layer.behind)
                 lay(layer);
-        for (auto layer = request.layers.rbegin(); layer != request.layers.rend(); ++layer)
-            if (layer->behind)
-                lay(*layer);
+        for (std::size_t i = request.layers.size(); i-- > 0;) // the highest comes first: it is nearest
+            if (request.layers[i].behind)
+                lay(request.layers[i]);
         if (request.backdrop)
             tbb::parallel_for(0, sum_.rows, [&](int y) { lay_over(sum_.ptr<float>(y), sum_.cols, *request.backdrop); });
     }

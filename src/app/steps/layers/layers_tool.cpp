@@ -342,11 +342,11 @@ void LayersTool::press(QPointF at)
     }
     if (held_ == Hold::none) { // another one, the highest first
         const auto all = controller_.layers();
-        for (auto l = all.rbegin(); l != all.rend(); ++l)
-            if (seen_at(*l, now) && holds(*l, film)) {
-                controller_.choose(l->id);
-                layer = *l;
-                held_ = l->locked ? Hold::none : Hold::all;
+        for (std::size_t i = all.size(); i-- > 0;)
+            if (const Layer& l = all[i]; seen_at(l, now) && holds(l, film)) {
+                controller_.choose(l.id);
+                layer = l;
+                held_ = l.locked ? Hold::none : Hold::all;
                 break;
             }
     }

@@ -98,7 +98,8 @@ void RetouchBench::connect_all()
     connect(make_plate_, &QPushButton::clicked, &controller_, &RetouchController::make_plate);
     connect(use_plate_, &QPushButton::clicked, &controller_, &RetouchController::use_as_plate);
     connect(no_plate_, &QPushButton::clicked, &controller_, &RetouchController::no_plate);
-    connect(see_plate_, &QPushButton::clicked, this, &RetouchBench::show_plate);
+    see_plate_->setCheckable(true);
+    connect(see_plate_, &QPushButton::clicked, this, &RetouchBench::show_tool);
     connect(stop_, &QPushButton::clicked, &controller_, &RetouchController::stop);
     connect(remove_, &QPushButton::clicked, &controller_, &RetouchController::remove);
     connect(here_too_, &QPushButton::clicked, &controller_, &RetouchController::mark_here_too);
@@ -136,12 +137,6 @@ HealFrom RetouchBench::brush_from() const
     return from_->currentIndex() == 1 ? HealFrom::plate : HealFrom::around;
 }
 
-void RetouchBench::show_plate()
-{
-    if (const auto at = viewing_.shot() ? plate_of(*viewing_.shot()) : std::nullopt)
-        Q_EMIT show_photo(viewing_.shot_index(), *at);
-}
-
 void RetouchBench::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
@@ -168,6 +163,7 @@ void RetouchBench::show_tool()
         tool_ = std::make_unique<RetouchTool>(viewing_, controller_);
     tool_->set_brush(brush_->value() / 100, brush_from());
     tool_->set_marks_shown(marks_->isChecked());
+    tool_->show_photo(see_plate_->isChecked() ? plate_of(*controller_.shot()) : std::nullopt);
     if (picture_.tool() != tool_.get())
         picture_.set_tool(tool_.get());
 }
@@ -196,7 +192,9 @@ void RetouchBench::refresh()
         : shot->photos[plate->at()].steps.has<MadePlate>()
             ? tr("made of %n photo(s)", nullptr, int(shot->photos[plate->at()].steps.get<MadePlate>().photos))
             : QString::fromStdString(shown_name(*shot->photos[plate->at()].photo)));
-    see_plate_->setVisible(plate.has_value() && shot->photos[plate->at()].steps.has<MadePlate>());
+    see_plate_->setVisible(plate.has_value());
+    if (!plate)
+        see_plate_->setChecked(false);
     no_plate_->setVisible(plate.has_value());
     const bool running = controller_.running();
     for (QPushButton* b : {dust_, make_plate_, follow_})

@@ -28,9 +28,6 @@ public:
 
     void remove() { controller_.remove(); }
 
-Q_SIGNALS:
-    void show_photo(ShotIndex shot, PhotoIndex photo);
-
 protected:
     void showEvent(QShowEvent* event) override;
     void hideEvent(QHideEvent* event) override;
@@ -40,7 +37,6 @@ private:
     void refresh();
     void refresh_mark(const std::optional<Spot>& spot);
     void show_tool();
-    void show_plate();
     [[nodiscard]] HealFrom brush_from() const;
     [[nodiscard]] QString photos_text(const Spot& spot) const;
 

@@ -15,7 +15,6 @@ public:
     {
         connect(&controller_, &RetouchController::failed, this, &StepPage::told);
         connect(&controller_, &RetouchController::changed, this, &StepPage::route_changed);
-        connect(bench_, &RetouchBench::show_photo, this, &StepPage::show_photo);
     }
 
     [[nodiscard]] QWidget* bench() override { return bench_; }

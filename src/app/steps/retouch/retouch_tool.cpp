@@ -52,18 +52,30 @@ void RetouchTool::set_marks_shown(bool shown)
     Q_EMIT repaint();
 }
 
+void RetouchTool::show_photo(std::optional<PhotoIndex> photo)
+{
+    if (photo == shown_)
+        return;
+    shown_ = photo;
+    Q_EMIT changed();
+}
+
 cv::Size RetouchTool::shape(const Shot& shot) const
 {
+    if (shown_)
+        return seen_size(shot.photos[shown_->at()]);
     return undressed_size(shot);
 }
 
 std::optional<FrameRequest> RetouchTool::picture(const Shot& shot, PhotoIndex photo, cv::Size size) const
 {
-    return request_for_shares(shot, std::array{Share{photo}}, size);
+    return shown_ ? request_for_photo(shot, photo, size) : request_for_shares(shot, std::array{Share{photo}}, size);
 }
 
 QString RetouchTool::caption() const
 {
+    if (shown_)
+        return tr("the clean plate");
     return tr("brush over what should go, or drag a mark");
 }
 
@@ -146,7 +158,7 @@ void RetouchTool::paint(QPainter& painter, const QRectF& where, const QPalette&)
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     const auto hand = controller_.spot();
-    if (marks_)
+    if (marks_ && !shown_)
         for (const Spot& spot : controller_.spots())
             if (const auto way = in_widget(spot, where); !way.empty())
                 paint_mark(painter, way, std::max(2.0, radius_in_widget(spot.radius, spot.on_photo, where)),
@@ -164,6 +176,8 @@ void RetouchTool::press(QPointF at)
 {
     pressed_at_ = at;
     brushing_ = moving_ = false;
+    if (shown_)
+        return;
     // A mark under the pointer is taken in hand; the nearest one.
     const cv::Size size = viewing_.shot() ? undressed_size(*viewing_.shot()) : cv::Size();
     if (size.empty())

@@ -17,7 +17,10 @@ public:
 
     void set_brush(double radius, HealFrom from);
     void set_marks_shown(bool shown);
+    /// In place of the photo under the player, as it is; none: that one.
+    void show_photo(std::optional<PhotoIndex> photo);
 
+    [[nodiscard]] std::optional<PhotoIndex> photo() const override { return shown_; }
     [[nodiscard]] cv::Size shape(const Shot& shot) const override;
     [[nodiscard]] std::optional<FrameRequest> picture(const Shot& shot, PhotoIndex photo, cv::Size size) const override;
     [[nodiscard]] QString caption() const override;
@@ -39,6 +42,7 @@ private:
     double radius_ = 0.01;
     HealFrom from_around_or_plate_ = HealFrom::around;
     bool marks_ = true;
+    std::optional<PhotoIndex> shown_;
     bool brushing_ = false, moving_ = false;
     QPointF pressed_at_;
     std::vector<cv::Point2d> pressed_points_; ///< of the mark that is moved

@@ -124,9 +124,9 @@ private:
     }
     [[nodiscard]] std::shared_ptr<const FrameRequest> of_drawing(std::optional<std::int64_t> photo) const
     {
-        for (auto sheet = sheets_.rbegin(); photo && sheet != sheets_.rend(); ++sheet)
-            if (*photo >= sheet->begin && *photo < sheet->end)
-                return sheet->picture;
+        for (std::size_t i = photo ? sheets_.size() : 0; i-- > 0;)
+            if (*photo >= sheets_[i].begin && *photo < sheets_[i].end)
+                return sheets_[i].picture;
         return nullptr;
     }
 

@@ -134,6 +134,7 @@ Operation follow_spot(const Shot& shot, SpotId id)
         follow(first, photos.end());
         follow(std::make_reverse_iterator(std::next(first)), photos.rend());
         std::vector<SpotKey> keys;
+        keys.reserve(places.size());
         for (const auto& [at, points] : places)
             keys.push_back({shot.photos[std::size_t(at)].id, numbers_of(points)});
         return [keys, id, of = shot.id](const Project& now) {
