@@ -14,17 +14,19 @@ namespace frenlo {
 
 namespace fs = std::filesystem;
 
-void check_value(const Shot& s)
+namespace {
+
+void check_parts(const Shot& s)
 {
     std::int64_t before = 0;
+    bool right = true;
     for (const Part& p : s.parts) {
-        if (p.begin.value < before || p.end <= p.begin)
-            wrong("the parts of \"" + s.name + "\" are not in order and apart");
+        right = right && p.begin.value >= before && p.end > p.begin;
         before = p.end.value;
     }
+    if (!right || before > std::int64_t(s.photos.size()))
+        wrong("the parts of \"" + s.name + "\" are not in order and apart");
 }
-
-namespace {
 
 [[noreturn]] void damaged(const std::string& how, const fs::path& file)
 {
@@ -241,8 +243,7 @@ private:
         gather_shot_steps(shot);
         auto s = std::make_shared<Shot>(from_json<Shot>(shot));
         s->photos = std::move(photos);
-        if (!s->parts.empty() && s->parts.back().end.value > std::int64_t(s->photos.size()))
-            wrong("the parts of \"" + s->name + "\" are not in order and apart");
+        check_parts(*s);
         return s;
     }
 
