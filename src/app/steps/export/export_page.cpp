@@ -66,7 +66,7 @@ public:
             Q_EMIT route_changed();
         });
         connect(&runner_, &ListRunner::told, this, &StepPage::told);
-        connect(&runner_, &ListRunner::ended, this, [this](int done, int failed) {
+        connect(&runner_, &ListRunner::ended, this, [](int done, int failed) {
             const QString text = ExportBench::tr("%n file(s) written", nullptr, done) +
                                  (failed > 0 ? ExportBench::tr(", %n failed", nullptr, failed) : QString());
             notify_desktop(ExportBench::tr("The export list is done"), text);

@@ -172,7 +172,7 @@ QWidget* SoundBench::sound_part()
     auto* part = new QWidget;
     auto* column = new QVBoxLayout(part);
     column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(6);
+    column->setSpacing(2);
     mute_->setCheckable(true);
     round_->setCheckable(true);
     column->addLayout(line_of({secondary(tr("at")), at_, secondary(tr("heard")), begin_, secondary(tr("to")), end_}));
