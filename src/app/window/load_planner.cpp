@@ -2,8 +2,7 @@
 
 namespace frenlo::app {
 
-LoadPlanner::LoadPlanner(Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
-                         SheetView& sheet)
+LoadPlanner::LoadPlanner(Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture, SheetView& sheet)
     : viewing_(viewing), loader_(loader), player_(player), picture_(picture), sheet_(sheet)
 {
     for (const auto signal : {&Viewing::playhead_changed, &Viewing::selection_changed, &Viewing::shot_changed})

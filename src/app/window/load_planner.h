@@ -12,8 +12,7 @@ class LoadPlanner : public QObject
 {
     Q_OBJECT
 public:
-    LoadPlanner(Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture,
-                SheetView& sheet);
+    LoadPlanner(Viewing& viewing, PhotoLoader& loader, Player& player, PictureView& picture, SheetView& sheet);
 
 private:
     void plan();

@@ -78,7 +78,7 @@ Q_SIGNALS:
     void photos_added(int photos);
     void changed_on_disk(); ///< by another program, since it was last read or written here
     void found_again(int photos, int photos_gone, int sounds, int sounds_gone); ///< still gone
-    void progress(double fraction, const QString& what); ///< of add_photos
+    void progress(double fraction, const QString& what);                        ///< of add_photos
     void failed(const QString& message);
 
 private:

@@ -23,8 +23,8 @@ class SoundBench : public QWidget
 {
     Q_OBJECT
 public:
-    SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller,
-               Waveforms& waveforms, QWidget* parent = nullptr);
+    SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller, Waveforms& waveforms,
+               QWidget* parent = nullptr);
 
     void take_out();
     void split();

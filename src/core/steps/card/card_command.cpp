@@ -1,8 +1,8 @@
 #include "core/steps/card/card_command.h"
 
+#include "core/cards/card_edits.h"
 #include "core/command/change_measured.h"
 #include "core/project/project_file.h"
-#include "core/cards/card_edits.h"
 
 #include <CLI/CLI.hpp>
 

@@ -1,7 +1,7 @@
 #include "core/base/opencv_json.h"
+#include "core/cards/card_values.h"
 #include "core/project/value_codecs.h"
 #include "core/steps/card/card_command.h"
-#include "core/cards/card_values.h"
 #include "core/steps/step.h"
 
 namespace frenlo {
