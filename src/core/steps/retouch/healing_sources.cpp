@@ -139,6 +139,7 @@ std::optional<cv::Point2d> best_offset(const Shot& shot, const Spot& spot, const
             continue;
         const auto pixels_of = [&](const std::vector<cv::Point2d>& shares) {
             std::vector<cv::Point2d> pixels;
+            pixels.reserve(shares.size());
             for (const cv::Point2d& p : shares)
                 pixels.push_back(w->pixel(p));
             return pixels;

@@ -25,6 +25,11 @@ struct RetouchCall
     bool dust = false, on_photo = false;
 };
 
+[[noreturn]] void wrong(const std::string& what, const std::string& text)
+{
+    throw WrongCall(what + ", not \"" + text + '"');
+}
+
 std::vector<double> numbers_in(const std::string& text, const std::string& what)
 {
     std::vector<double> numbers;
@@ -34,7 +39,7 @@ std::vector<double> numbers_in(const std::string& text, const std::string& what)
         double n = 0;
         char rest = 0;
         if (!(number >> n) || number >> rest || !std::isfinite(n))
-            throw WrongCall(what + ", not \"" + text + '"');
+            wrong(what, text);
         numbers.push_back(n);
     }
     return numbers;
