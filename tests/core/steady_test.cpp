@@ -222,10 +222,12 @@ TEST_CASE("the largest box inside all photos, against brute force", "[steady][cr
     std::normal_distribution<double> normal;
     const cv::Size size(120, 80);
     for (int round = 0; round < 40; ++round) {
-        std::vector<Transform> moves;
-        for (int i = 0; i < 6; ++i)
-            moves.push_back(turned_by(3 * normal(random), 1 + 0.02 * normal(random),
-                                      {5 * normal(random), 5 * normal(random)}, {60, 40}));
+        std::vector<Transform> moves{Transform::eye()}; // the reference itself is one of all
+        for (int i = 0; i < 6; ++i) {
+            const double turn = 3 * normal(random), size_of = 1 + 0.02 * normal(random);
+            const double x = 5 * normal(random), y = 5 * normal(random);
+            moves.push_back(turned_by(turn, size_of, {x, y}, {60, 40}));
+        }
         const double shape = round % 2 == 0 ? 1.5 : 0.8;
         const auto polygon = seen_by_all(moves, size);
         REQUIRE(polygon.size() >= 3);
