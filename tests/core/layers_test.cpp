@@ -164,8 +164,8 @@ TEST_CASE("opacity is a share of the layer, and what is switched off is not ther
     CHECK(seen(change_layer(half, m.home, m.layer, [](Layer& l) { l.on = false; })) == 0);
     // A locked one is not changed but for its lock and its switch.
     const Project locked = change_layer(m.project, m.home, m.layer, [](Layer& l) { l.locked = true; });
-    CHECK(find_layer(change_key(locked, m.home, m.layer, {}, [](LayerKey& k) { k.x = 3; }), m.home, m.layer) ==
-          find_layer(locked, m.home, m.layer));
+    const Project unchanged = change_key(locked, m.home, m.layer, {}, [](LayerKey& k) { k.x = 3; });
+    CHECK(*find_layer(unchanged, m.home, m.layer) == *find_layer(locked, m.home, m.layer));
     CHECK(seen(change_layer(locked, m.home, m.layer, [](Layer& l) { l.on = false; })) == 0);
     CHECK(layers_of(remove_layer(locked, m.home, m.layer), m.home).size() == 1);
 }

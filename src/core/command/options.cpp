@@ -3,6 +3,7 @@
 #include <CLI/CLI.hpp>
 
 #include <array>
+#include <cmath>
 #include <sstream>
 
 namespace frenlo::command {
@@ -58,6 +59,36 @@ std::vector<cv::Rect2d> boxes_option(const std::vector<std::string>& texts, cv::
         if (text != "all")
             boxes.push_back(box_option(text, size));
     return boxes;
+}
+
+std::vector<double> numbers_option(const std::string& text, const std::string& what)
+{
+    std::vector<double> numbers;
+    std::istringstream in(text);
+    for (std::string one; std::getline(in, one, ',');) {
+        std::istringstream number(one);
+        double n = 0;
+        char rest = 0;
+        if (!(number >> n) || number >> rest || !std::isfinite(n)) {
+            std::string said = what;
+            said += ", not \"";
+            said += text;
+            said += '"';
+            throw WrongCall(said);
+        }
+        numbers.push_back(n);
+    }
+    return numbers;
+}
+
+std::pair<std::int64_t, std::int64_t> span_option(const std::string& text, std::int64_t most, const std::string& of)
+{
+    const auto dash = text.find('-');
+    const auto a = parse_fraction(text.substr(0, dash));
+    const auto b = dash == std::string::npos ? a : parse_fraction(text.substr(dash + 1));
+    if (!a || !b || a->den() != 1 || b->den() != 1 || a->num() < 1 || b->num() > most || *b < *a)
+        throw WrongCall("\"" + text + "\" are not " + of + "; 1-" + std::to_string(most) + " are");
+    return {a->num(), b->num()};
 }
 
 Backdrop colour_option(const std::string& text)

@@ -5,6 +5,7 @@
 #include <functional>
 #include <optional>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace CLI {
@@ -25,6 +26,11 @@ Hold hold_option(const std::string& text);
 Seconds length_option(const std::string& text, Rate rate);
 /// "X,Y,W,H" in pixels of pictures of this size, as shares of them; throws WrongCall.
 cv::Rect2d box_option(const std::string& text, cv::Size size);
+/// Numbers apart by commas; what says what they should have been. Throws WrongCall.
+std::vector<double> numbers_option(const std::string& text, const std::string& what);
+/// "A-B" or "A", numbers from 1, both ends included, the last at most so large; of is what they number: "photos of this
+/// shot". Throws WrongCall.
+std::pair<std::int64_t, std::int64_t> span_option(const std::string& text, std::int64_t most, const std::string& of);
 /// "#RRGGBB"; throws WrongCall.
 Backdrop colour_option(const std::string& text);
 /// Several of them; "all" is none. Each in pixels of pictures of this size, as shares of them; throw WrongCall.

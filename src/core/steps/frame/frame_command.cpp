@@ -32,35 +32,10 @@ struct DressCall
     bool turn_round = false, no_views = false, off = false;
 };
 
-[[noreturn]] void wrong(const std::string& what, const std::string& text)
-{
-    std::string said = what;
-    said += ", not \"";
-    said += text;
-    said += '"';
-    throw WrongCall(said);
-}
-
-/// Numbers apart by commas; throws WrongCall.
-std::vector<double> numbers_in(const std::string& text, const std::string& what)
-{
-    std::vector<double> numbers;
-    std::istringstream in(text);
-    for (std::string one; std::getline(in, one, ',');) {
-        std::istringstream number(one);
-        double n = 0;
-        char rest = 0;
-        if (!(number >> n) || number >> rest || !std::isfinite(n))
-            wrong(what, text);
-        numbers.push_back(n);
-    }
-    return numbers;
-}
-
 cv::Rect2d share_box(const std::string& text)
 {
     const std::string what = "a box is X,Y,W,H in shares of the picture, 0 to 1";
-    const auto n = numbers_in(text, what);
+    const auto n = numbers_option(text, what);
     if (n.size() != 4 || n[2] <= 0 || n[3] <= 0)
         throw WrongCall(what + ", not \"" + text + '"');
     for (const double v : n)
@@ -86,7 +61,7 @@ ViewOption view_option(const std::string& text)
         throw WrongCall("a view is PHOTO:X,Y,W,H or PHOTO:X,Y,W,H:TURN, not \"" + text + '"');
     v.view.box = share_box(text.substr(first + 1, second == std::string::npos ? second : second - first - 1));
     if (second != std::string::npos) {
-        const auto turn = numbers_in(text.substr(second + 1), "the turn of a view is in degrees");
+        const auto turn = numbers_option(text.substr(second + 1), "the turn of a view is in degrees");
         if (turn.size() != 1 || std::abs(turn[0]) > turn_limits.high)
             throw WrongCall("the turn of a view is -180 to 180 degrees, not \"" + text.substr(second + 1) + '"');
         v.view.turn = turn[0];
@@ -97,7 +72,7 @@ ViewOption view_option(const std::string& text)
 Miniature miniature_option(const std::string& text, Miniature m)
 {
     const std::string what = "--miniature takes X,Y,WIDTH or X,Y,WIDTH,ANGLE, in shares of the frame and degrees";
-    const auto n = numbers_in(text, what);
+    const auto n = numbers_option(text, what);
     if (n.size() != 3 && n.size() != 4)
         throw WrongCall(what + ", not \"" + text + '"');
     m.x = n[0];

@@ -86,20 +86,20 @@ void leave_out_of_reel(Project& project, ShotId shot)
 
 }
 
-std::vector<Layer> layers_of(const Project& project, const LayerHome& home)
+std::span<const Layer> layers_of(const Project& project, const LayerHome& home)
 {
     if (!home.shot)
         return layers_of(project.reel.steps);
     const auto shot = project.find_shot(*home.shot);
-    return shot ? layers_of(project.shot(*shot).steps) : std::vector<Layer>();
+    return shot ? layers_of(project.shot(*shot).steps) : std::span<const Layer>();
 }
 
-std::optional<Layer> find_layer(const Project& project, const LayerHome& home, LayerId layer)
+const Layer* find_layer(const Project& project, const LayerHome& home, LayerId layer)
 {
-    for (Layer& l : layers_of(project, home))
+    for (const Layer& l : layers_of(project, home))
         if (l.id == layer)
-            return std::move(l);
-    return std::nullopt;
+            return &l;
+    return nullptr;
 }
 
 WithLayer add_layer(const Project& project, const LayerHome& home, Layer layer)

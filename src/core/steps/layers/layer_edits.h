@@ -19,9 +19,10 @@ struct LayerHome
 // Every edit takes a project and returns the project after it. What names a layer or a shot that is not there changes
 // nothing.
 
-/// From the lowest to the highest.
-std::vector<Layer> layers_of(const Project& project, const LayerHome& home);
-std::optional<Layer> find_layer(const Project& project, const LayerHome& home, LayerId layer);
+/// From the lowest to the highest; as long as the project stays as it is.
+std::span<const Layer> layers_of(const Project& project, const LayerHome& home);
+/// Null where it is not there.
+const Layer* find_layer(const Project& project, const LayerHome& home, LayerId layer);
 
 /// On top of all others; its identity is made here, unless it has one. Returns the project, and who it is.
 struct WithLayer

@@ -6,7 +6,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <map>
+#include <memory>
+#include <mutex>
 #include <numbers>
 
 namespace frenlo {
@@ -54,20 +57,40 @@ PhotosOfFrames photos_of(const Shot& shot, const Schedule& schedule)
     return photos;
 }
 
-/// A drawing, and the photos that it lies over.
-struct Sheet
+/// A drawing, and the photos that it lies over. It becomes a picture when it is first seen: a shot may have hundreds,
+/// and every edit makes its film anew.
+class Sheet
 {
-    std::int64_t begin, end;
-    std::shared_ptr<const FrameRequest> picture;
+public:
+    Sheet(const Drawing& drawing, std::int64_t begin, cv::Size frame, const std::string& name)
+        : drawing_(drawing), begin_(begin), frame_(frame), name_(name)
+    {
+    }
+    [[nodiscard]] std::int64_t begin() const { return begin_; }
+    [[nodiscard]] bool lies_over(std::int64_t photo) const
+    {
+        return photo >= begin_ && photo < begin_ + drawing_.photos;
+    }
+    [[nodiscard]] const std::shared_ptr<const FrameRequest>& picture() const
+    {
+        std::call_once(once_, [this] {
+            const PhotoPtr photo = drawn(drawing_.strokes, frame_, name_);
+            picture_ = std::make_shared<const FrameRequest>(
+                FrameRequest{.size = photo->size, .alpha = true, .parts = {{1, PlacedPhoto{.photo = photo}}}});
+        });
+        return picture_;
+    }
+
+private:
+    const Drawing& drawing_;
+    std::int64_t begin_;
+    cv::Size frame_;
+    const std::string& name_;
+    mutable std::once_flag once_;
+    mutable std::shared_ptr<const FrameRequest> picture_;
 };
 
-std::shared_ptr<const FrameRequest> picture_of(const PhotoPtr& photo)
-{
-    return std::make_shared<const FrameRequest>(
-        FrameRequest{.size = photo->size, .alpha = true, .parts = {{1, PlacedPhoto{.photo = photo}}}});
-}
-
-/// A layer, ready to be laid over any frame.
+/// A layer, ready to be laid over any frame; the layer must outlive it.
 class ReadyLayer
 {
 public:
@@ -82,9 +105,9 @@ public:
         }
         for (const Drawing& d : layer.drawings)
             if (const auto at = photos.places.find(d.photo); at != photos.places.end() && !d.strokes.empty())
-                sheets_.push_back({at->second, at->second + d.photos, picture_of(drawn(d.strokes, frame, layer.name))});
+                sheets_.push_back(std::make_unique<Sheet>(d, at->second, frame, layer.name));
         std::stable_sort(sheets_.begin(), sheets_.end(),
-                         [](const Sheet& a, const Sheet& b) { return a.begin < b.begin; });
+                         [](const auto& a, const auto& b) { return a->begin() < b->begin(); });
     }
 
     [[nodiscard]] const Layer& layer() const { return layer_; }
@@ -125,30 +148,32 @@ private:
     [[nodiscard]] std::shared_ptr<const FrameRequest> of_drawing(std::optional<std::int64_t> photo) const
     {
         for (std::size_t i = photo ? sheets_.size() : 0; i-- > 0;)
-            if (*photo >= sheets_[i].begin && *photo < sheets_[i].end)
-                return sheets_[i].picture;
+            if (sheets_[i]->lies_over(*photo))
+                return sheets_[i]->picture();
         return nullptr;
     }
 
-    Layer layer_;
+    const Layer& layer_;
     LayerMovement movement_;
     cv::Size frame_;
     Rate rate_;
     std::int64_t begin_, end_;
     std::optional<OtherFilm> film_;
-    std::vector<Sheet> sheets_; ///< by their first photo
+    std::vector<std::unique_ptr<const Sheet>> sheets_; ///< by their first photo
 };
 
-DressFrame dress(const std::vector<Layer>& layers, cv::Size frame, cv::Size scene, Rate rate, PhotosOfFrames photos,
+DressFrame dress(const ShotSteps& steps, cv::Size frame, cv::Size scene, Rate rate, PhotosOfFrames photos,
                  const OtherFilms& others)
 {
     struct Stack
     {
+        ShotSteps steps; ///< whose layers these are
         std::vector<ReadyLayer> layers;
         PhotosOfFrames photos;
     };
     auto stack = std::make_shared<Stack>();
-    for (const Layer& layer : layers)
+    stack->steps = steps;
+    for (const Layer& layer : layers_of(stack->steps))
         stack->layers.emplace_back(layer, layer.on_scene ? scene : frame, rate, photos, others);
     stack->photos = std::move(photos);
     return [stack = std::shared_ptr<const Stack>(std::move(stack))](FrameIndex f, FrameDress& dress) {
@@ -175,19 +200,17 @@ DressFrame dress(const std::vector<Layer>& layers, cv::Size frame, cv::Size scen
 
 DressFrame dress_layers(const Shot& shot, const Schedule& schedule, const OtherFilms& others)
 {
-    const auto* layers = shot.steps.find<Layers>();
-    const cv::Size frame = layers && !layers->all.empty() ? film_size(shot) : cv::Size();
+    const cv::Size frame = layers_of(shot.steps).empty() ? cv::Size() : film_size(shot);
     if (frame.empty())
         return {};
-    return dress(layers->all, frame, undressed_size(shot), schedule.rate(), photos_of(shot, schedule), others);
+    return dress(shot.steps, frame, undressed_size(shot), schedule.rate(), photos_of(shot, schedule), others);
 }
 
 DressFrame dress_reel_layers(const Reel& reel, cv::Size frame, Rate rate, const OtherFilms& others)
 {
-    const auto* layers = reel.steps.find<Layers>();
-    if (!layers || layers->all.empty() || frame.empty())
+    if (layers_of(reel.steps).empty() || frame.empty())
         return {};
-    return dress(layers->all, frame, frame, rate, {}, others);
+    return dress(reel.steps, frame, frame, rate, {}, others);
 }
 
 }

@@ -9,6 +9,7 @@
 #include "core/project/project.h"
 
 #include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -126,10 +127,11 @@ struct ShotValue<Layers>
 {
     static constexpr const char* key = "layers";
 };
-/// None where nothing lies over the shot.
-inline std::vector<Layer> layers_of(const ShotSteps& steps)
+/// The lowest first; as long as the steps stay as they are.
+inline std::span<const Layer> layers_of(const ShotSteps& steps)
 {
-    return steps.get<Layers>().all;
+    const auto* layers = steps.find<Layers>();
+    return layers ? std::span<const Layer>(layers->all) : std::span<const Layer>();
 }
 
 template <>

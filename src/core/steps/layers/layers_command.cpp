@@ -14,6 +14,7 @@
 #include <cmath>
 #include <iostream>
 #include <map>
+#include <span>
 #include <sstream>
 
 namespace frenlo::command {
@@ -47,35 +48,31 @@ std::string kind_of(const Project& project, const Layer& layer)
 
 std::pair<double, double> place_option(const std::string& text)
 {
-    std::istringstream in(text);
-    double x = 0, y = 0;
-    char comma = 0, rest = 0;
-    if (!(in >> x >> comma >> y) || comma != ',' || in >> rest || !std::isfinite(x) || !std::isfinite(y))
-        throw WrongCall("a place is X,Y in shares of the frame, 0.5,0.5 its middle, not \"" + text + '"');
-    return {x, y};
+    const std::string what = "a place is X,Y in shares of the frame, 0.5,0.5 its middle";
+    const auto n = numbers_option(text, what);
+    if (n.size() != 2)
+        throw WrongCall(what + ", not \"" + text + '"');
+    return {n[0], n[1]};
 }
 
-LayerId numbered(const std::vector<Layer>& layers, int n)
+LayerId numbered(std::span<const Layer> layers, int n)
 {
     if (n < 1 || std::size_t(n) > layers.size())
         throw WrongCall("there is no layer " + std::to_string(n) + "; there are " + std::to_string(layers.size()));
     return layers[std::size_t(n - 1)].id;
 }
 
-/// "A-B", from 1: as times from begin to end.
+/// As times from begin to end.
 void take_frames(const std::string& text, Rate rate, Layer& layer)
 {
-    std::istringstream in(text);
-    std::int64_t a = 0, b = 0;
-    char line = 0, rest = 0;
-    if (!(in >> a >> line >> b) || line != '-' || in >> rest || a < 1 || b < a)
-        throw WrongCall("frames are A-B, 1-24 the first 24, not \"" + text + '"');
-    layer.begin = length_of(a - 1, rate);
-    layer.end = length_of(b, rate);
+    constexpr std::int64_t most = 100'000'000;
+    const auto [first, last] = span_option(text, most, "frames");
+    layer.begin = length_of(first - 1, rate);
+    layer.end = length_of(last, rate);
 }
 
 /// What a call says of one layer.
-void describe(const LayersCall& call, const std::vector<Layer>& all, Rate rate, Seconds film, Layer& layer)
+void describe(const LayersCall& call, std::span<const Layer> all, Rate rate, Seconds film, Layer& layer)
 {
     if (call.behind)
         layer.behind = *call.behind;

@@ -29,18 +29,10 @@ struct PaceCall
 std::vector<PhotoIndex> photos_option(const std::string& text, const Shot& shot)
 {
     const auto count = static_cast<std::int64_t>(shot.photos.size());
-    std::int64_t first = 1, last = count;
-    if (!text.empty()) {
-        const auto dash = text.find('-');
-        const auto a = parse_fraction(text.substr(0, dash));
-        const auto b = dash == std::string::npos ? a : parse_fraction(text.substr(dash + 1));
-        if (!a || !b || a->den() != 1 || b->den() != 1 || a->num() < 1 || b->num() > count || *b < *a)
-            throw WrongCall("\"" + text + "\" are not photos of this shot; 1-" + std::to_string(count) + " are");
-        first = a->num();
-        last = b->num();
-    }
+    const auto span =
+        text.empty() ? std::pair(std::int64_t(1), count) : span_option(text, count, "photos of this shot");
     std::vector<PhotoIndex> photos;
-    for (std::int64_t n = first; n <= last; ++n)
+    for (std::int64_t n = span.first; n <= span.second; ++n)
         photos.emplace_back(n - 1);
     return photos;
 }

@@ -1,9 +1,9 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/picture/picture.h"
-#include "core/picture/step_pictures.h"
 #include "core/source/inspect.h"
 #include "core/source/transfer.h"
+#include "core/steps/retouch/plane_picture.h"
 #include "core/steps/retouch/retouch_operations.h"
 
 #include <opencv2/core.hpp>
@@ -21,39 +21,6 @@ namespace {
 constexpr std::size_t most_photos = 31;                ///< that are compared: more change little
 constexpr std::size_t memory = std::size_t(700) << 20; ///< that the photos of a band may take, bytes
 constexpr int small_side = 120;
-
-/// All of the film's plane as this photo shows it, or a band of it, before anything is healed.
-FrameRequest plane_request(const Shot& shot, PhotoIndex photo, const cv::Rect2d& part, cv::Size size)
-{
-    const ShotPhoto& p = shot.photos[photo.at()];
-    PlacedPhoto placed{.photo = p.photo, .turns = p.turns, .damage = Damage::accept};
-    placed.stages = stages_of(shot, photo, stage_order::retouch);
-    placed.placement = placement_of(shot, p);
-    if (placed.placement)
-        placed.placement->crop = {{0, 0}, placed.placement->plane};
-    placed.view = FrameView{.box = part, .whole_frame = true};
-    return {.size = size, .depth = Depth::sixteen, .parts = {{1, placed}}};
-}
-
-cv::Size plane_of(const Shot& shot, PhotoIndex photo)
-{
-    const ShotPhoto& p = shot.photos[photo.at()];
-    const auto placement = placement_of(shot, p);
-    return placement ? placement->plane : seen_size(p);
-}
-
-std::vector<PhotoIndex> chosen_photos(const Shot& shot)
-{
-    std::vector<PhotoIndex> all, some;
-    const auto shown = in_film(shot);
-    for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (shown[i] && !shot.photos[i].photo->size.empty())
-            all.emplace_back(std::int64_t(i));
-    const std::size_t count = std::min(all.size(), most_photos);
-    for (std::size_t i = 0; i < count; ++i)
-        some.push_back(all[count > 1 ? i * (all.size() - 1) / (count - 1) : 0]);
-    return some;
-}
 
 float middle_of(std::vector<float>& values)
 {
@@ -132,7 +99,8 @@ cv::Mat median_plate(const Shot& shot, const std::vector<PhotoIndex>& photos, cv
         job.check();
         job.report(0.15 * double(i) / double(photos.size()),
                    "photo " + std::to_string(i + 1) + " of " + std::to_string(photos.size()));
-        if (auto canvas = render_canvas(plane_request(shot, photos[i], {0, 0, 1, 1}, little), source)) {
+        if (auto canvas = render_canvas(
+                ground_request(shot, photos[i], Ground::plane, {0, 0, 1, 1}, little, Depth::sixteen), source)) {
             small.push_back(std::move(*canvas));
             read.push_back(photos[i]);
         }
@@ -158,7 +126,8 @@ cv::Mat median_plate(const Shot& shot, const std::vector<PhotoIndex>& photos, cv
             job.report(0.15 + 0.85 * (double(top) + double(rows) * double(i) / double(read.size())) / plane.height,
                        "photo " + std::to_string(i + 1) + " of " + std::to_string(read.size()));
             const cv::Rect2d part(0, double(top) / plane.height, 1, double(rows) / plane.height);
-            auto picture = render(plane_request(shot, read[i], part, {plane.width, rows}), source);
+            auto picture =
+                render(ground_request(shot, read[i], Ground::plane, part, {plane.width, rows}, Depth::sixteen), source);
             if (!picture)
                 throw Failure(picture.error());
             pictures[i] = std::move(*picture);
@@ -201,10 +170,10 @@ std::filesystem::path write_plate(const cv::Mat& plate, const std::filesystem::p
 Operation make_plate(const Shot& shot, const std::filesystem::path& folder)
 {
     return [shot, folder](const PhotoSource& source, const Job& job) -> Edit {
-        const auto photos = chosen_photos(shot);
+        const auto photos = some_photos(shot, most_photos);
         if (photos.size() < 3)
             throw Failure({"a clean plate needs three photos", {}, "Add photos, or choose one of them as the plate"});
-        const cv::Mat plate = median_plate(shot, photos, plane_of(shot, photos.front()), source, job);
+        const cv::Mat plate = median_plate(shot, photos, ground_size(shot, photos.front(), Ground::plane), source, job);
         const auto file = write_plate(plate, folder, shot.name);
         const Inspected made = inspect(file);
         if (made.state != PhotoState::fine || !made.photo)

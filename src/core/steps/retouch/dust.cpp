@@ -1,4 +1,5 @@
 #include "core/picture/picture.h"
+#include "core/steps/retouch/plane_picture.h"
 #include "core/steps/retouch/retouch_operations.h"
 
 #include <opencv2/core.hpp>
@@ -170,16 +171,9 @@ bool lasts(const std::vector<double>& contrasts)
 
 std::vector<PhotoIndex> chosen_photos(const Shot& shot)
 {
-    std::vector<PhotoIndex> all, some;
-    const auto shown = in_film(shot);
-    for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (shown[i] && !shot.photos[i].photo->size.empty() &&
-            shot.photos[i].photo->size == shot.photos.front().photo->size)
-            all.emplace_back(std::int64_t(i));
-    const std::size_t count = std::min(all.size(), most_photos);
-    for (std::size_t i = 0; i < count; ++i)
-        some.push_back(all[count > 1 ? i * (all.size() - 1) / (count - 1) : 0]);
-    return some;
+    return some_photos(shot, most_photos, [&](PhotoIndex photo) {
+        return shot.photos[photo.at()].photo->size == shot.photos.front().photo->size;
+    });
 }
 
 }

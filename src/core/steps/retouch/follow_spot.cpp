@@ -1,5 +1,5 @@
 #include "core/picture/picture.h"
-#include "core/picture/step_pictures.h"
+#include "core/steps/retouch/plane_picture.h"
 #include "core/steps/retouch/retouch_operations.h"
 
 #include <opencv2/core.hpp>
@@ -28,28 +28,20 @@ struct Look
 std::optional<Look> look_at(const Shot& shot, const Spot& spot, PhotoIndex photo, cv::Point2d at, int side,
                             const PhotoSource& source)
 {
-    const ShotPhoto& p = shot.photos[photo.at()];
-    PlacedPhoto placed{.photo = p.photo, .turns = p.turns, .damage = Damage::accept};
-    placed.stages = stages_of(shot, photo, stage_order::retouch);
-    cv::Size plane = seen_size(p);
-    if (!spot.on_photo)
-        placed.placement = placement_of(shot, p);
-    if (placed.placement) {
-        plane = placed.placement->plane;
-        placed.placement->crop = {{0, 0}, plane};
-    }
+    const Ground ground = spot.on_photo ? Ground::photo : Ground::plane;
+    const cv::Size plane = ground_size(shot, photo, ground);
     if (plane.empty())
         return std::nullopt;
     Look look;
     look.per_share = std::min(double(plane.width), template_side / (3.0 * 2 * spot.radius));
     look.per_share_down = look.per_share * plane.height / plane.width;
-    placed.view = FrameView{.box = {at.x - side / 2.0 / look.per_share, at.y - side / 2.0 / look.per_share_down,
-                                    side / look.per_share, side / look.per_share_down},
-                            .whole_frame = true};
-    const auto picture = render({.size = {side, side}, .parts = {{1, placed}}}, source);
+    const cv::Rect2d part(at.x - side / 2.0 / look.per_share, at.y - side / 2.0 / look.per_share_down,
+                          side / look.per_share, side / look.per_share_down);
+    const auto picture = render(ground_request(shot, photo, ground, part, {side, side}), source);
     if (!picture)
         return std::nullopt;
     cv::cvtColor(*picture, look.grey, picture->channels() == 4 ? cv::COLOR_BGRA2GRAY : cv::COLOR_BGR2GRAY);
+    look.grey.convertTo(look.grey, CV_32F);
     return look;
 }
 
@@ -58,6 +50,15 @@ double top_of(double before, double here, double after)
 {
     const double bend = before - 2 * here + after;
     return bend < 0 ? std::clamp((before - after) / (2 * bend), -0.5, 0.5) : 0;
+}
+
+/// How much each pixel of the template counts: the spot and its edge, so that what stands still round about does not
+/// hold it back.
+cv::Mat1f counts()
+{
+    constexpr double sigma = template_side / 6.0;
+    const cv::Mat line = cv::getGaussianKernel(template_side, sigma, CV_32F);
+    return cv::Mat(line * line.t());
 }
 
 /// Where what lay at a place of one photo lies in the other, by how far it went; nothing where it is lost.
@@ -69,7 +70,8 @@ std::optional<cv::Point2d> went(const Shot& shot, const Spot& spot, PhotoIndex f
     if (!before || !after)
         return std::nullopt;
     cv::Mat1f match;
-    cv::matchTemplate(after->grey, before->grey, match, cv::TM_CCOEFF_NORMED);
+    cv::matchTemplate(after->grey, before->grey, match, cv::TM_CCOEFF_NORMED, counts());
+    cv::patchNaNs(match, -1); // where there is nothing but one tone
     double best = 0;
     cv::Point place;
     cv::minMaxLoc(match, nullptr, &best, nullptr, &place);
@@ -90,7 +92,7 @@ Operation follow_spot(const Shot& shot, SpotId id)
         const auto spot =
             std::find_if(retouch.spots.begin(), retouch.spots.end(), [&](const Spot& s) { return s.id == id; });
         if (spot == retouch.spots.end() || spot->keys.empty())
-            throw Failure({"the mark is gone", {}, "Mark it again"});
+            throw Failure({"the spot is gone", {}, "Brush over it again"});
         const auto shown = in_film(shot);
         const auto [begin, end] = range_of(*spot, shot);
         std::vector<std::int64_t> photos, set; // that it is followed through; where it was put by hand
@@ -103,7 +105,7 @@ Operation follow_spot(const Shot& shot, SpotId id)
                     set.push_back(i);
         }
         if (set.empty())
-            throw Failure({"the mark was put on a photo that is not in the film", {}, "Mark it on another photo"});
+            throw Failure({"the spot was placed on a photo that is not in the film", {}, "Place it on another photo"});
         std::map<std::int64_t, std::vector<cv::Point2d>> places;
         for (const std::int64_t i : set)
             places[i] = points_at(*spot, shot, PhotoIndex(i));

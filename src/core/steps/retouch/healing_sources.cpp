@@ -1,6 +1,6 @@
 #include "core/picture/picture.h"
-#include "core/picture/step_pictures.h"
 #include "core/steps/retouch/healing.h"
+#include "core/steps/retouch/plane_picture.h"
 #include "core/steps/retouch/retouch_operations.h"
 
 #include <opencv2/core.hpp>
@@ -14,9 +14,9 @@ namespace frenlo {
 
 namespace {
 
-constexpr int most_photos = 4;        ///< that are compared
-constexpr double working_radius = 12; ///< of a mark, pixels, where it is larger
-constexpr double reach = 18;          ///< how far is looked, radii; at least so many of a small mark's surround
+constexpr std::size_t most_photos = 4; ///< that are compared
+constexpr double working_radius = 12;  ///< of a mark, pixels, where it is larger
+constexpr double reach = 18;           ///< how far is looked, radii; at least so many of a small mark's surround
 
 /// The part of the plane, or of the photo, that is looked at, and its size there.
 struct Window
@@ -30,15 +30,6 @@ struct Window
         return {(share.x - part.x) * scale - 0.5, (share.y - part.y) * down - 0.5};
     }
 };
-
-cv::Size plane_of(const Shot& shot, const Spot& spot, PhotoIndex photo)
-{
-    const ShotPhoto& p = shot.photos[photo.at()];
-    if (!spot.on_photo)
-        if (const auto placement = placement_of(shot, p))
-            return placement->plane;
-    return seen_size(p);
-}
 
 std::optional<Window> window_of(const std::vector<cv::Point2d>& points, double radius, cv::Size plane)
 {
@@ -65,34 +56,6 @@ std::optional<Window> window_of(const std::vector<cv::Point2d>& points, double r
     w.down = w.size.height / all.height;
     w.part = all;
     return w;
-}
-
-/// What the photo shows there before it is healed.
-Result<cv::Mat> seen(const Shot& shot, const Spot& spot, PhotoIndex photo, const Window& window,
-                     const PhotoSource& source)
-{
-    const ShotPhoto& p = shot.photos[photo.at()];
-    PlacedPhoto placed{.photo = p.photo, .turns = p.turns, .damage = Damage::accept};
-    placed.stages = stages_of(shot, photo, stage_order::retouch);
-    if (!spot.on_photo)
-        placed.placement = placement_of(shot, p);
-    if (placed.placement)
-        placed.placement->crop = {{0, 0}, placed.placement->plane};
-    placed.view = FrameView{.box = window.part, .whole_frame = true};
-    return render({.size = window.size, .parts = {{1, placed}}}, source);
-}
-
-std::vector<PhotoIndex> some_photos(const Shot& shot, const Spot& spot)
-{
-    std::vector<PhotoIndex> all, some;
-    const auto shown = in_film(shot);
-    for (std::size_t i = 0; i < shot.photos.size(); ++i)
-        if (shown[i] && !points_at(spot, shot, PhotoIndex(std::int64_t(i))).empty())
-            all.emplace_back(std::int64_t(i));
-    const std::size_t count = std::min<std::size_t>(all.size(), most_photos);
-    for (std::size_t i = 0; i < count; ++i)
-        some.push_back(all[count > 1 ? i * (all.size() - 1) / (count - 1) : 0]);
-    return some;
 }
 
 /// Where a mark's surround is met again: squared differences at each place of it in the window, infinite where it must
@@ -128,13 +91,15 @@ std::optional<cv::Point2d> best_offset(const Shot& shot, const Spot& spot, const
     cv::Mat1f sum;
     Window window;
     cv::Rect box;
-    for (const PhotoIndex photo : some_photos(shot, spot)) {
+    const Ground ground = spot.on_photo ? Ground::photo : Ground::plane;
+    const auto is_there = [&](PhotoIndex photo) { return !points_at(spot, shot, photo).empty(); };
+    for (const PhotoIndex photo : some_photos(shot, most_photos, is_there)) {
         job.check();
         const auto points = points_at(spot, shot, photo);
-        const auto w = window_of(points, spot.radius, plane_of(shot, spot, photo));
+        const auto w = window_of(points, spot.radius, ground_size(shot, photo, ground));
         if (!w || (!sum.empty() && w->size != window.size))
             continue; // one that moves is looked at where it is first
-        const auto picture = seen(shot, spot, photo, *w, source);
+        const auto picture = render(ground_request(shot, photo, ground, w->part, w->size), source);
         if (!picture || picture->channels() < 3)
             continue;
         const auto pixels_of = [&](const std::vector<cv::Point2d>& shares) {

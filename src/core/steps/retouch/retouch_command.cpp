@@ -25,48 +25,15 @@ struct RetouchCall
     bool dust = false, on_photo = false;
 };
 
-[[noreturn]] void wrong(const std::string& what, const std::string& text)
-{
-    throw WrongCall(what + ", not \"" + text + '"');
-}
-
-std::vector<double> numbers_in(const std::string& text, const std::string& what)
-{
-    std::vector<double> numbers;
-    std::istringstream in(text);
-    for (std::string one; std::getline(in, one, ',');) {
-        std::istringstream number(one);
-        double n = 0;
-        char rest = 0;
-        if (!(number >> n) || number >> rest || !std::isfinite(n))
-            wrong(what, text);
-        numbers.push_back(n);
-    }
-    return numbers;
-}
-
-/// "A-B" or "A", from 1: the photos' places, the last included.
-std::pair<std::size_t, std::size_t> photos_in(const std::string& text, std::size_t count)
-{
-    if (text.empty())
-        return {0, count - 1};
-    std::istringstream in(text);
-    std::int64_t a = 0, b = 0;
-    char line = 0, rest = 0;
-    const bool one = (in >> a) && in.eof();
-    if (one)
-        b = a;
-    else if (!(in >> line >> b) || line != '-' || in >> rest)
-        a = 0;
-    if (a < 1 || b < a || b > std::int64_t(count))
-        throw WrongCall("photos are A-B within 1 and " + std::to_string(count) + ", not \"" + text + '"');
-    return {std::size_t(a - 1), std::size_t(b - 1)};
-}
-
 Spot spot_of(const std::vector<double>& points, double radius, const RetouchCall& call, const Shot& shot)
 {
     Spot spot;
-    const auto [first, last] = photos_in(call.photos, shot.photos.size());
+    std::size_t first = 0, last = shot.photos.size() - 1;
+    if (!call.photos.empty()) {
+        const auto span = span_option(call.photos, std::int64_t(shot.photos.size()), "photos of this shot");
+        first = std::size_t(span.first - 1);
+        last = std::size_t(span.second - 1);
+    }
     spot.keys = {{shot.photos[first].id, points}};
     spot.radius = radius;
     spot.from = call.from.value_or(HealFrom::around);
@@ -83,13 +50,13 @@ std::vector<Spot> marked(const RetouchCall& call, const Shot& shot)
 {
     std::vector<Spot> spots;
     for (const std::string& text : call.spots) {
-        const auto n = numbers_in(text, "a spot is X,Y,R in shares of the film's plane");
+        const auto n = numbers_option(text, "a spot is X,Y,R in shares of the film's plane");
         if (n.size() != 3 || n[2] < spot_radius_limits.low || n[2] > spot_radius_limits.high)
             throw WrongCall("a spot is X,Y,R in shares of the film's plane, R of its width, not \"" + text + '"');
         spots.push_back(spot_of({n[0], n[1]}, n[2], call, shot));
     }
     for (const std::string& text : call.lines) {
-        auto n = numbers_in(text, "a line is X,Y,X,Y,…,R");
+        auto n = numbers_option(text, "a line is X,Y,X,Y,…,R");
         if (n.size() < 5 || n.size() % 2 == 0 || n.back() < spot_radius_limits.low ||
             n.back() > spot_radius_limits.high)
             throw WrongCall("a line is X,Y,X,Y,…,R in shares of the film's plane, not \"" + text + '"');
@@ -136,7 +103,7 @@ LoadedProject change(const RetouchCall& call, std::vector<SpotId>& fresh)
             p = change_spot(p, at, numbered(before, n), [](Spot& s) { s.on = false; });
         p = remove_spots(p, at, gone);
         if (!call.plate.empty() && call.plate != "make") {
-            const auto n = numbers_in(call.plate, "--plate takes \"make\" or the number of a photo");
+            const auto n = numbers_option(call.plate, "--plate takes \"make\" or the number of a photo");
             if (n.size() != 1 || n[0] != std::floor(n[0]) || n[0] < 1 || n[0] > double(shot.photos.size()))
                 throw WrongCall("--plate takes \"make\" or the number of a photo, not \"" + call.plate + '"');
             p = set_plate(p, at, shot.photos[std::size_t(n[0]) - 1].id);

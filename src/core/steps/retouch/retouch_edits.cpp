@@ -131,8 +131,8 @@ std::vector<std::string> retouch_notes(const Shot& shot)
     const auto wants =
         std::count_if(r.spots.begin(), r.spots.end(), [](const Spot& s) { return s.on && s.from == HealFrom::plate; });
     if (wants > 0 && !plate_of(shot))
-        notes.push_back(counted(wants, "mark is", "marks are") +
-                        " to be healed from the clean plate, and there is none: make one, or choose a photo");
+        notes.push_back(counted(wants, "support is", "supports are") +
+                        " to be taken out by the clean plate, and there is none: make one, or choose a photo");
     if (wants > 0 && plate_of(shot) && shot.photos.size() > 1 && !placement_of(shot, shot.photos.front()))
         notes.push_back("the shot is not held still: where the camera moved, the clean plate does not fit. Steady it "
                         "first");

@@ -2,6 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <stdexcept>
+#include <unordered_map>
+#include <utility>
 
 namespace frenlo {
 
@@ -47,6 +50,18 @@ std::vector<cv::Point2d> along(const std::vector<cv::Point2d>& way, std::size_t 
 
 }
 
+void check_value(const SpotKey& key)
+{
+    if (key.points.size() < 2 || key.points.size() > most_spot_points)
+        throw std::invalid_argument("a spot has no place, or too many points");
+}
+
+void check_value(const Spot& spot)
+{
+    if (spot.keys.empty())
+        throw std::invalid_argument("a spot has no place");
+}
+
 std::optional<PhotoIndex> plate_of(const Shot& shot)
 {
     const auto* retouch = shot.steps.find<Retouch>();
@@ -66,30 +81,30 @@ std::vector<cv::Point2d> points_at(const Spot& spot, const Shot& shot, PhotoInde
     const auto [begin, end] = range_of(spot, shot);
     if (!spot.on || photo.value < begin || photo.value >= end)
         return {};
-    struct Placed
-    {
-        std::int64_t at;
-        const SpotKey* key;
+    if (spot.keys.size() == 1) // wherever its photo is by now
+        return points_of(spot.keys.front());
+    // From here outwards: of a spot that follows something every photo has a key.
+    std::unordered_map<PhotoId, const SpotKey*> keys;
+    for (const SpotKey& key : spot.keys)
+        if (key.points.size() >= 2)
+            keys.emplace(key.photo, &key);
+    const auto nearest = [&](std::int64_t step) -> std::pair<std::int64_t, const SpotKey*> {
+        for (std::int64_t i = photo.value; i >= 0 && i < std::int64_t(shot.photos.size()); i += step)
+            if (const auto key = keys.find(shot.photos[std::size_t(i)].id); key != keys.end())
+                return {i, key->second};
+        return {-1, nullptr};
     };
-    std::optional<Placed> before, after;
-    for (const SpotKey& key : spot.keys) {
-        const auto at = place_of(shot, key.photo);
-        if (!at || key.points.size() < 2)
-            continue;
-        if (*at <= photo.value && (!before || *at > before->at))
-            before = {*at, &key};
-        if (*at >= photo.value && (!after || *at < after->at))
-            after = {*at, &key};
-    }
+    const auto [before_at, before] = nearest(-1);
+    const auto [after_at, after] = nearest(1);
     if (!before && !after) // its photos are gone: where it was marked
         return spot.keys.empty() ? std::vector<cv::Point2d>() : points_of(spot.keys.front());
-    if (!before || !after || before->at == after->at)
-        return points_of(*(before ? before : after)->key);
+    if (!before || !after || before_at == after_at)
+        return points_of(before ? *before : *after);
     constexpr std::size_t count = 24;
-    const auto a = points_of(*before->key), b = points_of(*after->key);
+    const auto a = points_of(*before), b = points_of(*after);
     const std::size_t points = std::max(a.size(), b.size()) == 1 ? 1 : count;
     const auto from = along(a, points), to = along(b, points);
-    const double share = double(photo.value - before->at) / double(after->at - before->at);
+    const double share = double(photo.value - before_at) / double(after_at - before_at);
     std::vector<cv::Point2d> between;
     for (std::size_t i = 0; i < points; ++i)
         between.push_back(from[i] + (to[i] - from[i]) * share);

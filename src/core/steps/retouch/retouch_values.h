@@ -112,6 +112,9 @@ struct Fields<Spot>
         field("on", &Spot::on, ""),
     };
 };
+/// What a file may not say: a mark without a place.
+void check_value(const SpotKey& key);
+void check_value(const Spot& spot);
 template <>
 struct Fields<Retouch>
 {
