@@ -523,10 +523,10 @@
             </translation>
         </message>
         <message numerus="yes">
-            <source>%n mark(s)</source>
+            <source>%n spot(s)</source>
             <translation>
-                <numerusform>%n mark</numerusform>
-                <numerusform>%n marks</numerusform>
+                <numerusform>%n spot</numerusform>
+                <numerusform>%n spots</numerusform>
             </translation>
         </message>
     </context>

@@ -357,3 +357,27 @@ TEST_CASE("Exports wait on a list, are written one after another, and the list s
     CHECK(list->topLevelItemCount() == 0);
     CHECK(std::filesystem::exists(p.folder() / "three loop-small 1.gif"));
 }
+
+TEST_CASE("All shots go on the export list but those that were taken out of the Reel")
+{
+    Person p;
+    bring_in_three(p);
+    p.window().session().save(p.folder() / "r.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, q("it is saved"));
+    p.window().session().apply(
+        [](Project project) { // as a shot is that a layer shows
+            project.reel.left_out = {project.shots[1]->id};
+            return project;
+        },
+        q("Leave a shot out"));
+    p.click(q("Export"));
+    p.wait_for_pictures();
+    p.click(q("Export list"));
+    p.wait_for_pictures();
+    p.click(q("Add all shots"));
+    auto* list = p.find<QTreeWidget>(q("Exports on the list"));
+    REQUIRE(list->topLevelItemCount() == 2);
+    for (int i = 0; i < 2; ++i)
+        CHECK_FALSE(list->topLevelItem(i)->text(1).contains(
+            QString::fromStdString(p.window().session().project().shots[1]->name)));
+}

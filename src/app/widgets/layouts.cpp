@@ -7,10 +7,24 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QStyle>
 #include <QVBoxLayout>
 
 namespace frenlo::app {
+
+QVBoxLayout* scrolled_column(QWidget* bench)
+{
+    auto* whole = new QVBoxLayout(bench);
+    whole->setContentsMargins(0, 0, 0, 0);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    whole->addWidget(scroll);
+    auto* inside = new QWidget;
+    scroll->setWidget(inside);
+    return new QVBoxLayout(inside);
+}
 
 QWidget* side_by_side(QWidget* left, QWidget* right)
 {

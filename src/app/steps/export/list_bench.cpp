@@ -18,6 +18,8 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace frenlo::app {
 
 namespace {
@@ -43,7 +45,8 @@ QString state_text(const ListedExport& e)
 
 ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
     : QWidget(parent), session_(session), runner_(runner), list_(new QTreeWidget), presets_(new QComboBox),
-      add_all_(tool(tr("Add all shots"), tr("Every shot of the project, each as a file of its own"))),
+      add_all_(tool(tr("Add all shots"),
+                    tr("Each as a file of its own; those that were taken out of the Reel are not added"))),
       go_(tool(tr("Start the export list"))),
       pause_(tool(tr("Pause the list"), tr("What is being written is finished, and nothing after it begins"))),
       leave_out_(tool(tr("Leave it out"), tr("Ends what is being written, and goes on with the next"))),
@@ -173,7 +176,10 @@ void ListBench::add_all()
                                              : session_.file().parent_path();
     const bool stills = format_of(*find_preset(preset.toStdString())).stills();
     std::vector<ListedExport> all;
+    const auto& left_out = session_.project().reel.left_out;
     for (const ShotPtr& shot : session_.project().shots) {
+        if (std::find(left_out.begin(), left_out.end(), shot->id) != left_out.end())
+            continue; // what layers show, among others
         ListedExport e;
         e.shot = shot->name;
         e.preset = preset.toStdString();

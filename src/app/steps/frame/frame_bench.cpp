@@ -1,10 +1,11 @@
 #include "app/steps/frame/frame_bench.h"
 
+#include "app/picture/keep_tool.h"
 #include "app/picture/player.h"
 #include "app/theme/theme.h"
 #include "app/widgets/entries.h"
 #include "app/widgets/layouts.h"
-#include "app/widgets/value_field.h"
+#include "app/widgets/number_fields.h"
 #include "core/picture/picture.h"
 #include "core/source/photo_source.h"
 #include "core/steps/frame/level.h"
@@ -17,7 +18,6 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
@@ -51,31 +51,23 @@ QHBoxLayout* line_of(QWidget* holder, const QString& name)
     return row;
 }
 
-/// What can be done to a miniature's numbers, in percent and degrees.
-struct MiniatureField
-{
-    double Miniature::*value;
-    const char* name;
-    const char* tip;
-    const char* unit;
-    double least, most, scale, step;
-    int decimals;
-};
+/// A miniature's numbers, in percent and degrees.
 constexpr std::array miniature_table{
-    MiniatureField{&Miniature::y, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "at"),
-                   QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far down the sharp band lies"), "%", -50, 150, 100,
-                   1, 0},
-    MiniatureField{
+    NumberField<Miniature>{&Miniature::y, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "at"),
+                           QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far down the sharp band lies"), "%", -50,
+                           150, 100, 1, 0},
+    NumberField<Miniature>{
         &Miniature::width, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "width"),
         QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band that is wholly sharp, of the frame's height"), "%", 0,
         200, 100, 1, 0},
-    MiniatureField{&Miniature::angle, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "angle"),
-                   QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band, clockwise"), "°", -180, 180, 1, 1, 0},
-    MiniatureField{
+    NumberField<Miniature>{&Miniature::angle, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "angle"),
+                           QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band, clockwise"), "°", -180, 180, 1, 1,
+                           0},
+    NumberField<Miniature>{
         &Miniature::softness, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "soft"),
         QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far it is from sharp to blurred, of the frame's height"), "%",
         1, 200, 100, 1, 0},
-    MiniatureField{
+    NumberField<Miniature>{
         &Miniature::blur, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "blur"),
         QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How large a bright point becomes, of the frame's height"), "%", 0,
         10, 100, 0.1, 1},
@@ -99,16 +91,7 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
       fade_out_(field(tr("Fade out"), tr("To black, in seconds or frames"), 64)),
       grain_held_(new QCheckBox(tr("stays with the photo"))), miniature_(new QCheckBox(tr("on")))
 {
-    // On a small screen, or under a large title bar, it scrolls.
-    auto* whole = new QVBoxLayout(this);
-    whole->setContentsMargins(0, 0, 0, 0);
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    whole->addWidget(scroll);
-    auto* inside = new QWidget;
-    scroll->setWidget(inside);
-    auto* column = new QVBoxLayout(inside);
+    auto* column = scrolled_column(this);
     column->setContentsMargins(14, 2, 14, 2);
     column->setSpacing(row_gap);
     column->addWidget(shape_part());
@@ -353,22 +336,19 @@ QWidget* FrameBench::miniature_part()
         frame_controller_.change([&](Framing& f) { f.miniature = on ? std::optional(Miniature()) : std::nullopt; },
                                  tr("Miniature"));
     });
-    for (const MiniatureField& m : miniature_table) {
-        const Miniature usual;
-        auto* f = new ValueField({tr(m.name), tr(m.tip), QString::fromUtf8(m.unit), m.least, m.most,
-                                  usual.*m.value * m.scale, m.step, m.decimals, false});
-        constexpr std::size_t in_first = 3;
-        (miniature_fields_.size() < in_first ? row : below)->addWidget(f);
-        miniature_fields_.push_back(f);
-        connect(f, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
-        connect(f, &ValueField::edited, this, [this, &m](double value) {
+    miniature_fields_ = number_fields<Miniature>(
+        miniature_table, "frenlo::app::FrameBench", [this] { frame_controller_.begin_change(); },
+        [this](double Miniature::*member, double value) {
             frame_controller_.change(
                 [&](Framing& framing) {
                     if (framing.miniature)
-                        (*framing.miniature).*m.value = value / m.scale;
+                        (*framing.miniature).*member = value;
                 },
                 tr("Miniature"));
         });
+    for (std::size_t i = 0; i < miniature_fields_.size(); ++i) {
+        constexpr std::size_t in_first = 3;
+        (i < in_first ? row : below)->addWidget(miniature_fields_[i]);
     }
     row->addStretch();
     below->addStretch();
@@ -465,22 +445,18 @@ void FrameBench::hideEvent(QHideEvent* event)
 void FrameBench::show_tool()
 {
     const bool wanted = boxes_->isChecked() && isVisible() && !player_.playing() && viewing_.shot();
-    if (!wanted) {
-        if (tool_ && picture_.tool() == tool_.get())
-            picture_.set_tool(nullptr);
-        tool_.reset();
-        return;
-    }
-    if (!tool_) {
-        tool_ = std::make_unique<FrameTool>(viewing_, frame_controller_);
-        connect(tool_.get(), &FrameTool::levelled, this, [this](double turn) {
+    FrameTool* on_picture = keep_tool(tool_, picture_, wanted, [this] {
+        auto made = std::make_unique<FrameTool>(viewing_, frame_controller_);
+        connect(made.get(), &FrameTool::levelled, this, [this](double turn) {
             frame_controller_.begin_change();
             frame_controller_.change(
                 [&](Framing& f) { f.straighten = std::clamp(turn, straighten_limits.low, straighten_limits.high); },
                 tr("Straighten"));
         });
-    }
-    picture_.set_tool(tool_.get());
+        return made;
+    });
+    if (on_picture)
+        picture_.set_tool(on_picture);
 }
 
 /// Only what is seen.
@@ -520,11 +496,9 @@ void FrameBench::refresh()
     grain_held_->setChecked(f.grain && f.grain->held);
     miniature_->setChecked(f.miniature.has_value());
     miniature_more_->setVisible(f.miniature.has_value());
-    for (std::size_t i = 0; i < miniature_fields_.size(); ++i) {
-        miniature_fields_[i]->setVisible(f.miniature.has_value());
-        const MiniatureField& m = miniature_table.at(i);
-        miniature_fields_[i]->show_value(f.miniature.value_or(Miniature()).*m.value * m.scale);
-    }
+    for (ValueField* field : miniature_fields_)
+        field->setVisible(f.miniature.has_value());
+    show_numbers(miniature_fields_, miniature_table, f.miniature.value_or(Miniature()));
     as_shot_->setVisible(is_dressed(*shot));
     others_->setVisible(session_.project().shots.size() > 1);
     refresh_views(*shot);

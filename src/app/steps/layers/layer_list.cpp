@@ -46,7 +46,7 @@ void LayerList::fill()
 {
     const QSignalBlocker quiet(this);
     const auto all = controller_.layers();
-    const auto hand = controller_.layer();
+    const Layer* hand = controller_.layer();
     while (topLevelItemCount() > int(all.size()))
         delete takeTopLevelItem(topLevelItemCount() - 1);
     while (topLevelItemCount() < int(all.size()))

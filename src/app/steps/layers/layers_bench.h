@@ -9,20 +9,17 @@
 #include <memory>
 #include <vector>
 
-class QCheckBox;
-class QComboBox;
 class QLabel;
-class QLineEdit;
-class QPlainTextEdit;
 class QPushButton;
-class QSpinBox;
 
 namespace frenlo::app {
 
+class ColourPage;
+class LayerPage;
+class PenPage;
 class Player;
-class ValueField;
 
-/// Layers: what lies over the photos or behind them, where it is and when, and what of it shows.
+/// Layers: what lies over the photos or behind them, and pages of what can be set of the one in hand.
 class LayersBench : public QWidget
 {
     Q_OBJECT
@@ -42,49 +39,14 @@ protected:
     void hideEvent(QHideEvent* event) override;
 
 private:
-    /// What can be set of the layer in hand, a few rows at a time.
-    enum class Page
-    {
-        pen,
-        text,
-        place,
-        keys,
-        when,
-        look,
-        shadow,
-        colour
-    };
-    struct OfPage
-    {
-        Page page;
-        QString name;
-        QWidget* rows;
-        QPushButton* button = nullptr;
-    };
     QWidget* list_part();
-    QWidget* when_part();
-    QWidget* place_part();
-    QWidget* keys_part();
-    QWidget* look_part();
-    QWidget* shadow_part();
-    QWidget* colour_part();
-    QWidget* pen_part();
-    void change(const QString& name, const std::function<void(Layer&)>& how);
-    void take_frames();
-    void take_matte(int which);
     void fill_films();
     void add_picture();
+    void open_page(LayerPage* page);
     void refresh();
-    [[nodiscard]] bool has(Page page, const std::optional<Layer>& layer) const;
-    void refresh_pages(const std::optional<Layer>& layer);
-    void refresh_layer(const Layer& layer);
-    void refresh_place(const Layer& layer);
-    void refresh_matte(const Layer& layer);
-    void refresh_colour(const std::optional<Layer>& layer);
-    void refresh_pen(const Layer& layer);
+    void refresh_pages(const Layer* layer);
+    void follow_playhead();
     void show_tool();
-    void take_hand(LayerHand hand);
-    void go_to_key(int by);
 
     Session& session_;
     Viewing& viewing_;
@@ -92,34 +54,16 @@ private:
     PictureView& picture_;
     Player& player_;
     std::unique_ptr<LayersTool> tool_;
-    LayerHand hand_ = LayerHand::place;
-    Backdrop pen_colour_{34, 38, 42};
-
+    bool picking_ = false; ///< the next click on the picture says which colour goes
     LayerList* list_;
     QPushButton* add_film_;
     QPushButton *up_, *down_, *lock_, *remove_, *go_;
     QLabel* empty_;
-    QPlainTextEdit* text_;
-    QLineEdit *name_, *from_, *to_;
-    QComboBox *side_, *hold_, *end_;
-    std::vector<ValueField*> place_;
-    QPushButton *key_here_, *key_back_, *key_on_, *key_gone_;
-    QComboBox *ease_, *way_, *again_;
-    QComboBox* blend_;
-    ValueField* edge_;
-    QCheckBox* shadow_;
-    std::vector<ValueField*> shadow_fields_;
-    QComboBox* matte_;
-    QPushButton *pick_, *keep_;
-    std::vector<ValueField*> colour_fields_;
-    std::vector<QPushButton*> pens_;
-    QPushButton *pen_colour_button_, *unstroke_;
-    ValueField* pen_width_;
-    QCheckBox* onion_;
-    QSpinBox* held_;
-    QWidget* shadow_more_ = nullptr;
-    std::vector<OfPage> pages_;
-    Page page_ = Page::place; ///< that was asked for
+    PenPage* pen_;
+    ColourPage* colour_;
+    LayerPage *text_, *place_;
+    std::vector<std::pair<LayerPage*, QPushButton*>> pages_;
+    LayerPage* page_; ///< that was asked for; another one is seen where it does not apply
 };
 
 }

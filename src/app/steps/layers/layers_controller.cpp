@@ -17,9 +17,7 @@ LayersController::LayersController(Background& background, Session& session, Vie
     : QObject(parent), session_(session), viewing_(viewing), reading_(background, Rank::measure)
 {
     connect(&reading_, &Task::failed, this, &LayersController::failed);
-    connect(&viewing, &Viewing::shot_changed, this, &LayersController::follow);
-    connect(&viewing, &Viewing::playhead_changed, this, &LayersController::changed);
-    connect(&session, &Session::changed, this, &LayersController::follow);
+    connect(&viewing, &Viewing::shot_changed, this, &LayersController::changed);
 }
 
 LayerHome LayersController::home() const
@@ -29,18 +27,13 @@ LayerHome LayersController::home() const
     return {viewing_.shot()->id};
 }
 
-std::vector<Layer> LayersController::layers() const
+const Layer* LayersController::layer() const
 {
-    return layers_of(session_.project(), home());
-}
-
-std::optional<Layer> LayersController::layer() const
-{
-    auto all = layers();
-    for (Layer& l : all)
+    const auto all = layers();
+    for (const Layer& l : all)
         if (l.id == chosen_)
-            return std::move(l);
-    return all.empty() ? std::nullopt : std::optional(std::move(all.back()));
+            return &l;
+    return all.empty() ? nullptr : &all.back();
 }
 
 void LayersController::choose(LayerId layer)
@@ -48,11 +41,6 @@ void LayersController::choose(LayerId layer)
     if (chosen_ == layer)
         return;
     chosen_ = layer;
-    Q_EMIT changed();
-}
-
-void LayersController::follow()
-{
     Q_EMIT changed();
 }
 
@@ -101,19 +89,19 @@ void LayersController::add_drawing()
 
 void LayersController::change(const std::function<void(Layer&)>& how, const QString& name)
 {
-    if (const auto l = layer())
+    if (const Layer* l = layer())
         apply([&](const Project& p) { return change_layer(p, home(), l->id, how); }, name, true);
 }
 
 void LayersController::move(int up)
 {
-    if (const auto l = layer())
+    if (const Layer* l = layer())
         apply([&](const Project& p) { return move_layer(p, home(), l->id, up); }, tr("Move the layer"));
 }
 
 void LayersController::remove()
 {
-    if (const auto l = layer())
+    if (const Layer* l = layer())
         apply([&](const Project& p) { return remove_layer(p, home(), l->id); }, tr("Take the layer away"));
 }
 
@@ -132,7 +120,7 @@ LayerKey LayersController::place(const Layer& layer) const
 
 void LayersController::change_place(const std::function<void(LayerKey&)>& how, const QString& name)
 {
-    const auto l = layer();
+    const Layer* l = layer();
     if (!l)
         return;
     const bool moves = l->keys.size() > 1 || keyed_.contains(l->id);
@@ -142,7 +130,7 @@ void LayersController::change_place(const std::function<void(LayerKey&)>& how, c
 
 void LayersController::new_key_here()
 {
-    const auto l = layer();
+    const Layer* l = layer();
     if (!l)
         return;
     keyed_.insert(l->id);
@@ -159,20 +147,25 @@ void LayersController::new_key_here()
 
 void LayersController::remove_key_here()
 {
-    if (const auto l = layer())
+    if (const Layer* l = layer())
         apply([&](const Project& p) { return remove_key(p, home(), l->id, here()); }, tr("Remove the key"));
 }
 
-std::vector<FrameIndex> LayersController::key_frames() const
+void LayersController::go_to_key(int by)
 {
-    std::vector<FrameIndex> frames;
-    const auto l = layer();
+    const Layer* l = layer();
     if (!l)
-        return frames;
+        return;
     const Rate rate = session_.project().delivered_at;
-    for (const LayerKey& k : l->keys)
-        frames.emplace_back(viewing_.timeline().kept_begin.value + (k.at.value * rate.value()).rounded());
-    return frames;
+    const FrameIndex now = viewing_.playhead();
+    std::optional<FrameIndex> to;
+    for (const LayerKey& k : l->keys) {
+        const FrameIndex at(viewing_.timeline().kept_begin.value + (k.at.value * rate.value()).rounded());
+        if (by > 0 ? at > now && (!to || at < *to) : at < now && (!to || at > *to))
+            to = at;
+    }
+    if (to)
+        viewing_.set_playhead(*to);
 }
 
 cv::Size LayersController::frame_of(const Layer& layer) const
@@ -235,7 +228,7 @@ const Drawing* LayersController::drawing_here(const Layer& layer) const
 
 void LayersController::add_stroke(const Stroke& stroke)
 {
-    const auto l = layer();
+    const Layer* l = layer();
     const auto photo = photo_here();
     if (l && photo)
         apply([&](const Project& p) { return frenlo::add_stroke(p, home(), l->id, *photo, stroke); }, tr("Draw"));
@@ -243,7 +236,7 @@ void LayersController::add_stroke(const Stroke& stroke)
 
 void LayersController::remove_last_stroke()
 {
-    const auto l = layer();
+    const Layer* l = layer();
     const auto photo = photo_here();
     if (l && photo)
         apply([&](const Project& p) { return frenlo::remove_last_stroke(p, home(), l->id, *photo); },
@@ -252,7 +245,7 @@ void LayersController::remove_last_stroke()
 
 void LayersController::hold_drawing(int photos)
 {
-    const auto l = layer();
+    const Layer* l = layer();
     const auto photo = photo_here();
     if (l && photo)
         apply([&](const Project& p) { return frenlo::hold_drawing(p, home(), l->id, *photo, photos); },
@@ -261,7 +254,7 @@ void LayersController::hold_drawing(int photos)
 
 std::optional<ShotId> LayersController::colour_home() const
 {
-    const auto l = layer();
+    const Layer* l = layer();
     if (l)
         return l->shot;
     return home().shot;
@@ -283,7 +276,7 @@ void LayersController::set_colour_out(const std::optional<ColourOut>& out, const
 
 std::optional<QString> LayersController::text() const
 {
-    const auto l = layer();
+    const Layer* l = layer();
     const auto shot = l && l->shot ? session_.project().find_shot(*l->shot) : std::nullopt;
     const TextCard* card = shot ? text_card_of(session_.project().shot(*shot)) : nullptr;
     return card ? std::optional(QString::fromStdString(card->text)) : std::nullopt;
@@ -291,7 +284,7 @@ std::optional<QString> LayersController::text() const
 
 void LayersController::set_text(const QString& text)
 {
-    const auto l = layer();
+    const Layer* l = layer();
     if (!l || !l->shot)
         return;
     apply(

@@ -22,9 +22,9 @@ public:
 
     [[nodiscard]] LayerHome home() const;
     /// The lowest first.
-    [[nodiscard]] std::vector<Layer> layers() const;
-    /// The one in hand; none where there are none.
-    [[nodiscard]] std::optional<Layer> layer() const;
+    [[nodiscard]] std::span<const Layer> layers() const { return layers_of(session_.project(), home()); }
+    /// The one in hand, until the next edit; null where there are none.
+    [[nodiscard]] const Layer* layer() const;
     void choose(LayerId layer);
 
     /// What follows belongs together: one pull, one change.
@@ -50,8 +50,8 @@ public:
     [[nodiscard]] Seconds here() const;
     /// Where a layer is there.
     [[nodiscard]] LayerKey place(const Layer& layer) const;
-    /// The frames of the page where the layer in hand has keys.
-    [[nodiscard]] std::vector<FrameIndex> key_frames() const;
+    /// To the next key of the layer in hand, or the one before.
+    void go_to_key(int by);
     /// What places of a layer count in, pixels.
     [[nodiscard]] cv::Size frame_of(const Layer& layer) const;
     /// What the layer shows, so large; empty where that is gone.
@@ -70,13 +70,12 @@ public:
     [[nodiscard]] const Project& project() const { return session_.project(); }
 
 Q_SIGNALS:
-    void changed();
+    void changed(); ///< the layers, or which one is in hand; not where the player is
     void failed(const QString& message);
 
 private:
     void apply(const std::function<Project(const Project&)>& edit, const QString& name, bool together = false);
     void take(const std::function<WithLayer(const Project&)>& add, const QString& name);
-    void follow();
 
     Session& session_;
     Viewing& viewing_;

@@ -53,7 +53,7 @@ public:
                 const QKeySequence sequence(far == 1 ? QKeyCombination(key) : QKeyCombination(Qt::SHIFT, key));
                 StepKey key_of{.keys = {sequence}, .press = {}};
                 key_of.on_sheet = [this, nudge](bool) {
-                    const auto layer = controller_.layer();
+                    const Layer* layer = controller_.layer();
                     if (!bench_->has_tool() || !layer || !layer->shot || layer->locked)
                         return false;
                     nudge();
@@ -78,7 +78,7 @@ private:
         if (!place)
             return;
         const Shot& shot = controller_.project().shot(*place);
-        const auto layer = controller_.layer();
+        const Layer* layer = controller_.layer();
         PhotoIndex photo = layer ? PhotoIndex(0) : viewing_.shown_photo();
         if (photo.value < 0 || photo.at() >= shot.photos.size())
             return;

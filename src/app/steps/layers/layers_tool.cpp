@@ -43,6 +43,8 @@ LayersTool::LayersTool(Viewing& viewing, LayersController& controller) : viewing
 
 void LayersTool::set_hand(LayerHand hand)
 {
+    if (hand == hand_)
+        return;
     hand_ = hand;
     Q_EMIT changed();
 }
@@ -55,6 +57,8 @@ void LayersTool::set_pen(const Backdrop& colour, double width)
 
 void LayersTool::set_onion(bool on)
 {
+    if (on == onion_)
+        return;
     onion_ = on;
     Q_EMIT changed();
 }
@@ -87,7 +91,7 @@ QString LayersTool::caption() const
     case LayerHand::place:
         break;
     }
-    const auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     return layer && layer->shot ? tr("drag the layer, its corners or its knob") : QString();
 }
 
@@ -154,7 +158,7 @@ void LayersTool::paint(QPainter& painter, const QRectF& where, const QPalette& p
 void LayersTool::paint_place(QPainter& painter, const QRectF& where, const QPalette& palette) const
 {
     const Colours c = Colours::of(palette);
-    const auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     if (!layer || !layer->shot || !viewing_.film())
         return;
     const cv::Size size = viewing_.film()->size(), frame = controller_.frame_of(*layer);
@@ -243,7 +247,7 @@ void LayersTool::paint_strokes(QPainter& painter, const QRectF& where, const Lay
 
 void LayersTool::paint_drawing(QPainter& painter, const QRectF& where) const
 {
-    const auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     const auto here = controller_.photo_here();
     if (!layer || layer->shot || !viewing_.film() || !here)
         return;
@@ -272,7 +276,7 @@ void LayersTool::paint_drawing(QPainter& painter, const QRectF& where) const
 
 void LayersTool::add_point(QPointF at)
 {
-    const auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     if (!layer)
         return;
     const cv::Size frame = controller_.frame_of(*layer);
@@ -313,7 +317,7 @@ void LayersTool::press(QPointF at)
         return;
     const cv::Point2d film = in_film(at);
     const double near = reach * viewing_.film()->size().height / 400.0; // about so many pixels of the screen
-    auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     const Seconds now = controller_.here();
     if (layer && layer->shot && !layer->locked) {
         const cv::Size frame = controller_.frame_of(*layer);
@@ -345,7 +349,7 @@ void LayersTool::press(QPointF at)
         for (std::size_t i = all.size(); i-- > 0;)
             if (const Layer& l = all[i]; seen_at(l, now) && holds(l, film)) {
                 controller_.choose(l.id);
-                layer = l;
+                layer = &l;
                 held_ = l.locked ? Hold::none : Hold::all;
                 break;
             }
@@ -363,7 +367,7 @@ void LayersTool::drag(QPointF at)
         Q_EMIT repaint();
         return;
     }
-    const auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     if (held_ == Hold::none || !layer)
         return;
     const cv::Size frame = controller_.frame_of(*layer);
@@ -423,7 +427,7 @@ void LayersTool::release(QPointF at)
 
 void LayersTool::nudge(int x, int y)
 {
-    const auto layer = controller_.layer();
+    const Layer* layer = controller_.layer();
     if (!layer || !layer->shot)
         return;
     const cv::Size frame = controller_.frame_of(*layer);

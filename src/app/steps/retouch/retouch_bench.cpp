@@ -1,5 +1,6 @@
 #include "app/steps/retouch/retouch_bench.h"
 
+#include "app/picture/keep_tool.h"
 #include "app/picture/player.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
@@ -10,8 +11,6 @@
 #include <QLabel>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QScrollArea>
-#include <QSignalBlocker>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -23,10 +22,11 @@ RetouchBench::RetouchBench(Viewing& viewing, RetouchController& controller, Pict
     : QWidget(parent), viewing_(viewing), controller_(controller), picture_(picture), player_(player),
       brush_(new ValueField({tr("brush"), tr("Half of its width, of the photo's width"), QStringLiteral("%"), 0.05, 30,
                              1, 0.1, 2, false})),
-      from_(choice(tr("What heals"), {tr("heals from around"), tr("heals from the clean plate")},
-                   tr("From around: from where the same photo looks alike, for specks and small things. From the clean "
-                      "plate: the scene as it is without them, for wires, rods and hands"))),
-      marks_(new QCheckBox(tr("show marks"))),
+      from_(choice(
+          tr("What heals"), {tr("heals a spot from around it"), tr("takes a support out by the clean plate")},
+          tr("A spot is healed from where the same photo looks alike: specks and small things. A support, a wire or a "
+             "rod or a hand, is replaced by the scene as it is without it"))),
+      outlines_(new QCheckBox(tr("show outlines"))),
       dust_(tool(tr("Find dust"), tr("Looks for specks that are in the same place of photo after photo, and heals "
                                      "them all"))),
       make_plate_(tool(tr("Make the clean plate"),
@@ -36,9 +36,10 @@ RetouchBench::RetouchBench(Viewing& viewing, RetouchController& controller, Pict
       see_plate_(tool(tr("Look at it"))), no_plate_(tool(tr("Use none"))), plate_(secondary({})), notes_(notice()),
       what_(secondary(tr("Brush once over what should not be there: it is healed in every photo, and goes with the "
                          "scene when the shot is held still."))),
-      mark_text_(secondary({})), heal_from_(tool({})), switch_(tool({})), remove_(tool(tr("Take it away"))),
-      here_too_(tool(tr("Mark it here too"), tr("It moves evenly from one marked photo to the next: drag it to where "
-                                                "it is here"))),
+      spot_text_(secondary({})), heal_from_(tool({})), switch_(tool({})), remove_(tool(tr("Take it away"))),
+      here_too_(
+          tool(tr("Place it here too"), tr("It moves evenly from one such photo to the next: drag it to where it is "
+                                           "here"))),
       follow_(tool(tr("Follow what is under it"), tr("Goes with a thing that moves, from photo to photo; drag it where "
                                                      "it is wrong, and follow again"))),
       only_here_(tool(tr("Only in these photos"), tr("In the selected photos, or in this one"))),
@@ -49,25 +50,17 @@ RetouchBench::RetouchBench(Viewing& viewing, RetouchController& controller, Pict
                             40, 5, 0, false})),
       progress_(new QProgressBar), progress_text_(secondary({}))
 {
-    auto* whole = new QVBoxLayout(this);
-    whole->setContentsMargins(0, 0, 0, 0);
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    whole->addWidget(scroll);
-    auto* inside = new QWidget;
-    scroll->setWidget(inside);
-    auto* column = new QVBoxLayout(inside);
+    auto* column = scrolled_column(this);
     column->setContentsMargins(14, 8, 14, 8);
     column->setSpacing(6);
     what_->setWordWrap(true);
     column->addWidget(what_);
-    column->addWidget(named_row(tr("Heal"), {brush_, from_, marks_}));
+    column->addWidget(named_row(tr("Heal"), {brush_, from_, outlines_}));
     column->addWidget(named_row(tr("Plate"), {make_plate_, use_plate_, see_plate_, no_plate_, plate_}));
     column->addWidget(named_row(tr("Dust"), {dust_}));
-    mark_rows_ = rows_of({named_row(tr("Mark"), {mark_text_, heal_from_, switch_, remove_}),
+    spot_rows_ = rows_of({named_row(tr("In hand"), {spot_text_, heal_from_, switch_, remove_}),
                           named_row({}, {size_, soft_}), named_row({}, {here_too_, follow_, only_here_, all_photos_})});
-    column->addWidget(mark_rows_);
+    column->addWidget(spot_rows_);
     progress_->setRange(0, 1000);
     progress_->setTextVisible(false);
     progress_->setFixedWidth(160);
@@ -76,7 +69,7 @@ RetouchBench::RetouchBench(Viewing& viewing, RetouchController& controller, Pict
     column->addWidget(progress_row_);
     column->addWidget(notes_);
     column->addStretch(1);
-    marks_->setChecked(true);
+    outlines_->setChecked(true);
     brush_->show_value(1);
     connect_all();
 }
@@ -90,9 +83,9 @@ void RetouchBench::connect_all()
         show_tool();
     });
     connect(from_, &QComboBox::activated, this, &RetouchBench::show_tool);
-    connect(marks_, &QCheckBox::toggled, this, [this](bool on) {
+    connect(outlines_, &QCheckBox::toggled, this, [this](bool on) {
         if (tool_)
-            tool_->set_marks_shown(on);
+            tool_->set_outlines_shown(on);
     });
     connect(dust_, &QPushButton::clicked, &controller_, &RetouchController::find_dust);
     connect(make_plate_, &QPushButton::clicked, &controller_, &RetouchController::make_plate);
@@ -102,7 +95,7 @@ void RetouchBench::connect_all()
     connect(see_plate_, &QPushButton::clicked, this, &RetouchBench::show_tool);
     connect(stop_, &QPushButton::clicked, &controller_, &RetouchController::stop);
     connect(remove_, &QPushButton::clicked, &controller_, &RetouchController::remove);
-    connect(here_too_, &QPushButton::clicked, &controller_, &RetouchController::mark_here_too);
+    connect(here_too_, &QPushButton::clicked, &controller_, &RetouchController::place_here_too);
     connect(follow_, &QPushButton::clicked, &controller_, &RetouchController::follow);
     connect(only_here_, &QPushButton::clicked, &controller_, &RetouchController::only_here);
     connect(all_photos_, &QPushButton::clicked, this, [this] {
@@ -117,19 +110,19 @@ void RetouchBench::connect_all()
     connect(heal_from_, &QPushButton::clicked, this, [this] {
         controller_.begin_change();
         controller_.change([](Spot& s) { s.from = s.from == HealFrom::plate ? HealFrom::around : HealFrom::plate; },
-                           tr("Change what heals the mark"));
+                           tr("Change what heals it"));
         controller_.find_sources_again();
     });
     connect(switch_, &QPushButton::clicked, this, [this] {
         controller_.begin_change();
-        controller_.change([](Spot& s) { s.on = !s.on; }, tr("Switch the mark"));
+        controller_.change([](Spot& s) { s.on = !s.on; }, tr("Switch a spot"));
     });
     for (ValueField* f : {size_, soft_})
         connect(f, &ValueField::begun, &controller_, &RetouchController::begin_change);
     connect(size_, &ValueField::edited, this,
-            [this](double v) { controller_.change([&](Spot& s) { s.radius = v / 100; }, tr("Size the mark")); });
+            [this](double v) { controller_.change([&](Spot& s) { s.radius = v / 100; }, tr("Size a spot")); });
     connect(soft_, &ValueField::edited, this,
-            [this](double v) { controller_.change([&](Spot& s) { s.soft = v / 100; }, tr("Soften the mark")); });
+            [this](double v) { controller_.change([&](Spot& s) { s.soft = v / 100; }, tr("Soften a spot")); });
 }
 
 HealFrom RetouchBench::brush_from() const
@@ -153,19 +146,15 @@ void RetouchBench::hideEvent(QHideEvent* event)
 void RetouchBench::show_tool()
 {
     const bool wanted = isVisible() && !player_.playing() && controller_.shot();
-    if (!wanted) {
-        if (tool_ && picture_.tool() == tool_.get())
-            picture_.set_tool(nullptr);
-        tool_.reset();
+    RetouchTool* brush =
+        keep_tool(tool_, picture_, wanted, [this] { return std::make_unique<RetouchTool>(viewing_, controller_); });
+    if (!brush)
         return;
-    }
-    if (!tool_)
-        tool_ = std::make_unique<RetouchTool>(viewing_, controller_);
-    tool_->set_brush(brush_->value() / 100, brush_from());
-    tool_->set_marks_shown(marks_->isChecked());
-    tool_->show_photo(see_plate_->isChecked() ? plate_of(*controller_.shot()) : std::nullopt);
-    if (picture_.tool() != tool_.get())
-        picture_.set_tool(tool_.get());
+    brush->set_brush(brush_->value() / 100, brush_from());
+    brush->set_outlines_shown(outlines_->isChecked());
+    brush->show_photo(see_plate_->isChecked() ? plate_of(*controller_.shot()) : std::nullopt);
+    if (picture_.tool() != brush)
+        picture_.set_tool(brush);
 }
 
 QString RetouchBench::photos_text(const Spot& spot) const
@@ -206,18 +195,19 @@ void RetouchBench::refresh()
     for (const std::string& note : retouch_notes(*shot))
         notes << QString::fromStdString(note);
     say(notes_, notes.join(QStringLiteral(". ")));
-    refresh_mark(controller_.spot());
+    refresh_spot(controller_.spot());
     show_tool();
 }
 
-void RetouchBench::refresh_mark(const std::optional<Spot>& spot)
+void RetouchBench::refresh_spot(const std::optional<Spot>& spot)
 {
-    mark_rows_->setVisible(spot.has_value());
+    spot_rows_->setVisible(spot.has_value());
     if (!spot)
         return;
     const bool plate = spot->from == HealFrom::plate;
-    mark_text_->setText(
-        (plate ? tr("healed from the clean plate, %1") : tr("healed from around it, %1")).arg(photos_text(*spot)));
+    spot_text_->setText(
+        (plate ? tr("support, taken out by the clean plate, %1") : tr("spot, healed from around it, %1"))
+            .arg(photos_text(*spot)));
     heal_from_->setText(plate ? tr("Heal from around it") : tr("Heal from the plate"));
     switch_->setText(spot->on ? tr("Switch it off") : tr("Switch it on"));
     size_->show_value(spot->radius * 100);

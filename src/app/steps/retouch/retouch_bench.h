@@ -35,7 +35,7 @@ protected:
 private:
     void connect_all();
     void refresh();
-    void refresh_mark(const std::optional<Spot>& spot);
+    void refresh_spot(const std::optional<Spot>& spot);
     void show_tool();
     [[nodiscard]] HealFrom brush_from() const;
     [[nodiscard]] QString photos_text(const Spot& spot) const;
@@ -48,14 +48,14 @@ private:
 
     ValueField* brush_;
     QComboBox* from_;
-    QCheckBox* marks_;
+    QCheckBox* outlines_;
     QPushButton *dust_, *make_plate_, *use_plate_, *see_plate_, *no_plate_;
-    QLabel *plate_, *notes_, *what_, *mark_text_;
+    QLabel *plate_, *notes_, *what_, *spot_text_;
     QPushButton *heal_from_, *switch_, *remove_, *here_too_, *follow_, *only_here_, *all_photos_, *stop_;
     ValueField *size_, *soft_;
     QProgressBar* progress_;
     QLabel* progress_text_;
-    QWidget *mark_rows_, *progress_row_;
+    QWidget *spot_rows_, *progress_row_;
 };
 
 }

@@ -12,12 +12,11 @@ RetouchController::RetouchController(Background& background, Session& session, V
     : QObject(parent), session_(session), viewing_(viewing), task_(background, Rank::measure)
 {
     connect(&viewing, &Viewing::shot_changed, this, &RetouchController::changed);
-    connect(&viewing, &Viewing::playhead_changed, this, &RetouchController::changed);
     connect(&task_, &Task::progress, this, &RetouchController::changed);
     connect(&task_, &Task::failed, this, &RetouchController::failed);
     connect(&task_, &Task::changed, this, [this] {
         if (!task_.running() && !waiting_.empty() && shot())
-            run(find_sources(*shot(), std::exchange(waiting_, {})), tr("Heal the mark"));
+            run(find_sources(*shot(), std::exchange(waiting_, {})), tr("Heal a spot"));
         Q_EMIT changed();
     });
 }
@@ -55,7 +54,7 @@ void RetouchController::choose(std::optional<SpotId> spot)
     Q_EMIT changed();
 }
 
-void RetouchController::mark(const std::vector<cv::Point2d>& points, double radius, HealFrom from)
+void RetouchController::brush(const std::vector<cv::Point2d>& points, double radius, HealFrom from)
 {
     const PhotoIndex photo = here();
     if (!shot() || photo.value < 0 || points.empty())
@@ -71,7 +70,7 @@ void RetouchController::mark(const std::vector<cv::Point2d>& points, double radi
             chosen_ = with.spot;
             return std::move(with.project);
         },
-        tr("Mark"));
+        from == HealFrom::plate ? tr("Take a support out") : tr("Brush over a spot"));
     if (from == HealFrom::around)
         find_sources_again();
     Q_EMIT changed();
@@ -85,7 +84,7 @@ void RetouchController::find_sources_again()
     if (task_.running())
         waiting_.push_back(s->id);
     else
-        run(find_sources(*shot(), {s->id}), tr("Heal the mark"));
+        run(find_sources(*shot(), {s->id}), tr("Heal a spot"));
 }
 
 void RetouchController::change(const std::function<void(Spot&)>& how, const QString& name)
@@ -104,10 +103,10 @@ void RetouchController::place(const std::vector<cv::Point2d>& points)
             return place_spot(p, viewing_.shot_index(), s->id, shot()->photos[here().at()].id, points,
                               s->keys.size() > 1);
         },
-        tr("Move the mark"), true);
+        tr("Move a spot"), true);
 }
 
-void RetouchController::mark_here_too()
+void RetouchController::place_here_too()
 {
     const auto s = spot();
     if (!s || here().value < 0)
@@ -118,14 +117,14 @@ void RetouchController::mark_here_too()
             [&](const Project& p) {
                 return place_spot(p, viewing_.shot_index(), s->id, shot()->photos[here().at()].id, points, true);
             },
-            tr("Mark it here too"));
+            tr("Place it here too"));
 }
 
 void RetouchController::remove()
 {
     if (const auto s = spot())
         apply([&](const Project& p) { return remove_spots(p, viewing_.shot_index(), std::array{s->id}); },
-              tr("Take the mark away"));
+              tr("Take a spot away"));
 }
 
 void RetouchController::only_here()
@@ -141,7 +140,7 @@ void RetouchController::only_here()
             spot.first = shot()->photos[first.at()].id;
             spot.last = shot()->photos[last.at()].id;
         },
-        tr("Limit the mark to photos"));
+        tr("Limit a spot to photos"));
 }
 
 void RetouchController::make_plate()
@@ -174,7 +173,7 @@ void RetouchController::find_dust()
 void RetouchController::follow()
 {
     if (const auto s = spot())
-        run(follow_spot(*shot(), s->id), tr("Follow with the mark"));
+        run(follow_spot(*shot(), s->id), tr("Follow what is under a spot"));
 }
 
 QString RetouchController::progress_text() const

@@ -11,7 +11,7 @@
 
 namespace frenlo::app {
 
-/// What is done in Retouch: marks are edits of the session, what is looked for in the photos runs in the background.
+/// What is done in Retouch: spots are edits of the session, what is looked for in the photos runs in the background.
 class RetouchController : public QObject
 {
     Q_OBJECT
@@ -25,13 +25,13 @@ public:
 
     /// What follows belongs together: one pull, one change.
     void begin_change() { ++gesture_; }
-    /// A new mark where the brush went, on the photo that is looked at.
-    void mark(const std::vector<cv::Point2d>& points, double radius, HealFrom from);
+    /// A new spot where the brush went, on the photo that is looked at.
+    void brush(const std::vector<cv::Point2d>& points, double radius, HealFrom from);
     void change(const std::function<void(Spot&)>& how, const QString& name);
-    /// The mark in hand as it lies on the photo that is looked at; of one that is marked in several photos, there.
+    /// The spot in hand as it lies on the photo that is looked at; of one that was placed in several photos, there.
     void place(const std::vector<cv::Point2d>& points);
-    /// It is marked on this photo too, and moves from one to the other.
-    void mark_here_too();
+    /// It is placed on this photo too, and moves from one to the other.
+    void place_here_too();
     void remove();
     void only_here(); ///< from now on in the photos that are selected, or in this one
     void find_sources_again();
@@ -46,13 +46,13 @@ public:
     [[nodiscard]] double fraction() const { return task_.fraction(); }
     [[nodiscard]] QString progress_text() const;
 
-    /// Where a mark lies on the photo that is looked at, shares of the plane; empty where it is not there.
+    /// Where a spot lies on the photo that is looked at, shares of the plane; empty where it is not there.
     [[nodiscard]] std::vector<cv::Point2d> points_here(const Spot& spot) const;
     [[nodiscard]] PhotoIndex here() const { return viewing_.shown_photo(); }
     [[nodiscard]] const Shot* shot() const { return viewing_.on_reel() ? nullptr : viewing_.shot(); }
 
 Q_SIGNALS:
-    void changed();
+    void changed(); ///< the spots, which one is in hand, what is looked for; not where the player is
     void failed(const QString& message);
 
 private:
@@ -64,7 +64,7 @@ private:
     Task task_;
     std::uint64_t gesture_ = std::uint64_t(10) << 60; ///< apart from those of other benches
     std::optional<SpotId> chosen_;
-    std::vector<SpotId> waiting_; ///< marks whose sources are to be found when what runs is done
+    std::vector<SpotId> waiting_; ///< spots whose sources are to be found when what runs is done
 };
 
 }

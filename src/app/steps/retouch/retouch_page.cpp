@@ -24,7 +24,7 @@ public:
         const auto spots = controller_.spots();
         const bool look = controller_.shot() && !retouch_notes(*controller_.shot()).empty();
         return spots.empty() ? RouteState{RetouchBench::tr("as shot")}
-                             : RouteState{RetouchBench::tr("%n mark(s)", nullptr, int(spots.size())), true, look};
+                             : RouteState{RetouchBench::tr("%n spot(s)", nullptr, int(spots.size())), true, look};
     }
     [[nodiscard]] std::vector<StepKey> keys() override
     {
@@ -32,7 +32,7 @@ public:
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {
-        return {{RetouchBench::tr("Delete"), RetouchBench::tr("In Retouch: take the mark in hand away")}};
+        return {{RetouchBench::tr("Delete"), RetouchBench::tr("In Retouch: take the spot in hand away")}};
     }
 
 private:

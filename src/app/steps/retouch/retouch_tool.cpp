@@ -46,9 +46,9 @@ void RetouchTool::set_brush(double radius, HealFrom from)
     from_around_or_plate_ = from;
 }
 
-void RetouchTool::set_marks_shown(bool shown)
+void RetouchTool::set_outlines_shown(bool shown)
 {
-    marks_ = shown;
+    outlines_ = shown;
     Q_EMIT repaint();
 }
 
@@ -76,7 +76,7 @@ QString RetouchTool::caption() const
 {
     if (shown_)
         return tr("the clean plate");
-    return tr("brush over what should go, or drag a mark");
+    return tr("brush over what should go, or drag a spot");
 }
 
 Transform RetouchTool::to_plane() const
@@ -130,7 +130,7 @@ double RetouchTool::radius_in_widget(double radius, bool on_photo, const QRectF&
     return radius * std::hypot(back(0, 0), back(1, 0)) * where.width();
 }
 
-void RetouchTool::paint_mark(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong,
+void RetouchTool::paint_spot(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong,
                              bool on) const
 {
     QPainterPath outline;
@@ -158,16 +158,16 @@ void RetouchTool::paint(QPainter& painter, const QRectF& where, const QPalette&)
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     const auto hand = controller_.spot();
-    if (marks_ && !shown_)
+    if (outlines_ && !shown_)
         for (const Spot& spot : controller_.spots())
             if (const auto way = in_widget(spot, where); !way.empty())
-                paint_mark(painter, way, std::max(2.0, radius_in_widget(spot.radius, spot.on_photo, where)),
+                paint_spot(painter, way, std::max(2.0, radius_in_widget(spot.radius, spot.on_photo, where)),
                            hand && hand->id == spot.id, spot.on);
     if (brushing_) {
         std::vector<QPointF> way;
         for (const QPointF& p : stroke_)
             way.emplace_back(where.left() + p.x() * where.width(), where.top() + p.y() * where.height());
-        paint_mark(painter, way, std::max(2.0, radius_in_widget(radius_, false, where)), true, true);
+        paint_spot(painter, way, std::max(2.0, radius_in_widget(radius_, false, where)), true, true);
     }
     painter.restore();
 }
@@ -178,7 +178,7 @@ void RetouchTool::press(QPointF at)
     brushing_ = moving_ = false;
     if (shown_)
         return;
-    // A mark under the pointer is taken in hand; the nearest one.
+    // A spot under the pointer is taken in hand; the nearest one.
     const cv::Size size = viewing_.shot() ? undressed_size(*viewing_.shot()) : cv::Size();
     if (size.empty())
         return;
@@ -186,7 +186,7 @@ void RetouchTool::press(QPointF at)
     const QPointF p(at.x() * size.width, at.y() * size.height);
     std::optional<SpotId> nearest;
     double least = 1e9;
-    if (marks_)
+    if (outlines_)
         for (const Spot& spot : controller_.spots()) {
             const auto way = in_widget(spot, where);
             const double reach = std::max(radius_in_widget(spot.radius, spot.on_photo, where), size.width * 0.008);
@@ -238,7 +238,7 @@ void RetouchTool::release(QPointF at)
             points.push_back(moved(t, {p.x(), p.y()}));
         if (points.size() == 2) // a click that slipped
             points.pop_back();
-        controller_.mark(points, radius_, from_around_or_plate_);
+        controller_.brush(points, radius_, from_around_or_plate_);
     } else if (moving_ && distance(at, pressed_at_) >= 0.002) {
         controller_.find_sources_again();
     }

@@ -8,7 +8,7 @@ class QPainterPath;
 
 namespace frenlo::app {
 
-/// A brush that marks what should not be there, and the marks, on the picture of the film's plane.
+/// A brush for what should not be there, and the spots that are, on the picture of the film's plane.
 class RetouchTool : public PictureTool
 {
     Q_OBJECT
@@ -16,7 +16,7 @@ public:
     RetouchTool(Viewing& viewing, RetouchController& controller);
 
     void set_brush(double radius, HealFrom from);
-    void set_marks_shown(bool shown);
+    void set_outlines_shown(bool shown);
     /// In place of the photo under the player, as it is; none: that one.
     void show_photo(std::optional<PhotoIndex> photo);
 
@@ -35,17 +35,17 @@ private:
     [[nodiscard]] Transform to_photo() const;
     [[nodiscard]] std::vector<QPointF> in_widget(const Spot& spot, const QRectF& where) const;
     [[nodiscard]] double radius_in_widget(double radius, bool on_photo, const QRectF& where) const;
-    void paint_mark(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong, bool on) const;
+    void paint_spot(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong, bool on) const;
 
     Viewing& viewing_;
     RetouchController& controller_;
     double radius_ = 0.01;
     HealFrom from_around_or_plate_ = HealFrom::around;
-    bool marks_ = true;
+    bool outlines_ = true;
     std::optional<PhotoIndex> shown_;
     bool brushing_ = false, moving_ = false;
     QPointF pressed_at_;
-    std::vector<cv::Point2d> pressed_points_; ///< of the mark that is moved
+    std::vector<cv::Point2d> pressed_points_; ///< of the spot that is moved
     std::vector<QPointF> stroke_;             ///< shares of the picture
 };
 
