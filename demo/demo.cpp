@@ -5,6 +5,7 @@
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
 #include "core/steps/frame/frame_edits.h"
+#include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/pace_edits.h"
 #include "core/steps/reel/bring_sound_in.h"
 #include "core/steps/reel/reel_edits.h"
@@ -82,6 +83,18 @@ Project toned(Project project)
     return set_anchor(project, sprout, last, {.contrast = 20, .shoulder = -0.3});
 }
 
+/// The sprout grows quickly at first and opens slowly, as long as it was; what lies between its photos is made.
+Project flowing(Project project)
+{
+    constexpr ShotIndex sprout{1};
+    project = set_between(project, sprout, Between::motion);
+    for (const auto& [photo, percent] : {std::pair(0, 100.0), std::pair(60, 220.0), std::pair(120, 70.0)})
+        project = set_speed_at(project, sprout, PhotoIndex(photo), percent);
+    SpeedCourse course = speed_course_of(project.shot(sprout));
+    course.keep_length = true;
+    return set_speed_course(project, sprout, course);
+}
+
 /// The walk comes closer to the lamps at the end.
 Project dressed(Project project)
 {
@@ -132,7 +145,7 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots, co
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
     project = set_hold(project, ShotIndex(0), first, Frames{8});
     project = set_hold(project, ShotIndex(0), last, Frames{12});
-    return with_overlays(with_reel(dressed(toned(std::move(project))), folder, job), ShotIndex(0));
+    return with_overlays(with_reel(dressed(flowing(toned(std::move(project)))), folder, job), ShotIndex(0));
 }
 
 }

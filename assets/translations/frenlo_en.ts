@@ -314,6 +314,30 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::FlowPart</name>
+        <message numerus="yes">
+            <source>%n frame(s) mixed</source>
+            <translation>
+                <numerusform>%n frame mixed</numerusform>
+                <numerusform>%n frames mixed</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n in-between(s)</source>
+            <translation>
+                <numerusform>%n in-between</numerusform>
+                <numerusform>%n in-betweens</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) become the next</source>
+            <translation>
+                <numerusform>%n photo become the next</numerusform>
+                <numerusform>%n photos become the next</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::FrameBench</name>
         <message numerus="yes">
             <source>%n view(s)</source>

@@ -25,8 +25,9 @@ namespace {
 
 struct ExportCall
 {
-    std::string from, to, shot, preset, size, fit, rate, between, hold = "1f", bad_photo = "stop", palette, format,
-                                                                  part, max_bytes, list;
+    std::string from, to, shot, preset, size, fit, rate, hold = "1f", bad_photo = "stop", palette, format, part,
+                                                         max_bytes, list;
+    std::optional<Between> between;
     int quality = 0, colours = 0, depth = 0, times = 1;
     bool no_dither = false, dry_run = false, overwrite = false, reel = false;
 };
@@ -218,8 +219,6 @@ int export_shot(const ExportCall& call, const Context& context)
     const Preset preset = chosen_preset(call);
     if (call.reel && !call.shot.empty())
         throw WrongCall("--reel is all shots as one film; --shot is one of them");
-    if (call.between == "motion")
-        throw WrongCall("--between motion is not there yet; repeat and mix are");
     const LoadedProject loaded = opened(call, preset, context);
     ExportOrder order;
     order.reel = call.reel;
@@ -228,8 +227,7 @@ int export_shot(const ExportCall& call, const Context& context)
     order.file = call.to;
     order.preset = preset;
     order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
-    if (!call.between.empty())
-        order.between = call.between == "mix" ? Between::mix : Between::repeat;
+    order.between = call.between;
     order.overwrite = call.overwrite;
     if (!call.part.empty())
         order.part = part_option(call.part);
@@ -410,7 +408,7 @@ void add_export_commands(CLI::App& app, Run& run)
     e->add_option("--rate", call->rate, "Deliver at this rate; holds keep their clock time");
     e->add_option("--between", call->between,
                   "What a frame shows that begins in one photo and ends in another; the shot's own when not given")
-        ->check(CLI::IsMember({"repeat", "mix", "motion"}));
+        ->transform(CLI::CheckedTransformer(command::words<Between>()));
     e->add_option("--hold", call->hold, "For a folder: how long each photo stays; frames are those of --rate")
         ->capture_default_str();
     e->add_option("--quality", call->quality, "1 to 100")->check(CLI::Range(1, 100));

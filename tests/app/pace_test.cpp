@@ -1,11 +1,15 @@
 // Pace by mouse and keys, on the real window with real files.
 #include "app/picture/picture_view.h"
+#include "app/steps/pace/speed_plot.h"
+#include "app/steps/pace/timing_files.h"
+#include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/pace_edits.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 
 #include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 #include <QAction>
 #include <QComboBox>
@@ -14,6 +18,7 @@
 #include <QSlider>
 #include <QSpinBox>
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 #include <set>
@@ -565,4 +570,139 @@ TEST_CASE("A loop is found, kept, and the next best one tried")
     CHECK_FALSE(p.window().viewing().shot()->pacing.kept == kept);
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.window().viewing().shot()->pacing.kept == kept);
+}
+
+TEST_CASE("In-betweens are made, seen on the Sheet, checked, refused after one photo, and exported")
+{
+    Person p;
+    cv::Mat back = photo_of_scene(turned_by(0, 1, {0, 0}), {600, 400});
+    const cv::Mat disc = photo_of_scene(turned_by(20, 1, {90, 40}), {600, 400});
+    const auto picture = [&](double x) {
+        cv::Mat photo = back.clone(), mask(back.size(), CV_8U, cv::Scalar(0));
+        const cv::Point middle(int(std::lround(x)), 200);
+        cv::circle(mask, middle, 60, cv::Scalar(255), -1, cv::LINE_AA);
+        cv::Mat carried;
+        const cv::Mat by = (cv::Mat_<double>(2, 3) << 1, 0, x - 300, 0, 1, 0);
+        cv::warpAffine(disc, carried, by, back.size(), cv::INTER_LINEAR, cv::BORDER_REFLECT);
+        carried.copyTo(photo, mask);
+        return photo;
+    };
+    for (int i = 0; i < 6; ++i)
+        write_picture(p.folder() / "d" / ("d_" + std::to_string(1001 + i) + ".png"), picture(200 + 16 * i));
+    p.bring_in(p.folder() / "d");
+    p.window().viewing().set_step("pace");
+    p.key(Qt::Key_1);
+    p.click(q("Flow"));
+    p.click(q("2 times"));
+    const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
+    CHECK(shot().pacing.between == Between::motion);
+    CHECK(p.window().viewing().film_frames() == 12);
+    REQUIRE(p.window().viewing().schedule().shares_at(FrameIndex(1)).size() == 2);
+    p.click(q("Check the in-betweens"));
+    const QString found = q("What was found between the photos");
+    p.wait_until([&] { return p.sees(found) && p.find<QLabel>(found)->text() == q("all movement is followed"); },
+                 q("they are checked"));
+
+    // Refused behind the third photo: there the nearer photo is repeated.
+    p.window().viewing().go_to_photo(PhotoIndex(2));
+    p.choose(q("How this photo becomes the next"), q("repeat"));
+    CHECK(shot().photos[2].to_next == Between::repeat);
+    p.export_film(p.folder() / "slow.mp4");
+    output_of("ffmpeg -v error -i " + quoted((p.folder() / "slow.mp4").native()) + " " +
+              quoted((p.folder() / "slow_%04d.png").native()));
+    const auto written = [&](int frame) {
+        return cv::imread((p.folder() / ("slow_000" + std::to_string(frame + 1) + ".png")).string());
+    };
+    const auto apart = [](const cv::Mat& a, const cv::Mat& b, double x) { // over the disc
+        const cv::Rect part(int(x) - 40, 160, 80, 80);
+        return cv::norm(a(part), b(part), cv::NORM_L2) / std::sqrt(80.0 * 80 * 3);
+    };
+    const double followed = apart(written(1), picture(208), 208);
+    CAPTURE(followed, apart(written(1), picture(200), 208));
+    CHECK(followed < 0.4 * apart(written(1), picture(200), 208));
+    CHECK(followed < 0.4 * apart(written(1), picture(216), 208));
+    CHECK(apart(written(5), picture(248), 248) < 0.4 * apart(written(5), picture(240), 248)); // the next one, repeated
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK_FALSE(shot().photos[2].to_next);
+}
+
+TEST_CASE("A speed course is drawn, pulled, typed, kept to its length, and taken away")
+{
+    Person p;
+    for (int i = 0; i < 25; ++i)
+        write_picture(p.folder() / "d" / ("d_" + std::to_string(1001 + i) + ".png"),
+                      cv::Mat(40, 60, CV_8UC3, cv::Scalar::all(100 + 4 * i)));
+    p.bring_in(p.folder() / "d");
+    p.window().viewing().set_step("pace");
+    p.key(Qt::Key_2);
+    p.click(q("Flow"));
+    p.wait_for_pictures();
+    const auto shot = [&]() -> const Shot& { return *p.window().viewing().shot(); };
+    auto* plot = p.find<app::SpeedPlot>(q("Speed course"));
+    const auto press = [&](double photo, double percent) {
+        QTest::mouseClick(plot, Qt::LeftButton, {}, plot->at(photo, percent).toPoint());
+    };
+    press(0, 100);
+    press(12, 100);
+    press(24, 100);
+    REQUIRE(speed_course_of(shot()).points.size() == 3);
+    // The middle one is pulled down to half of the speed: one change, and the film is longer at once.
+    const auto from = plot->at(12, speed_course_of(shot()).points[1].percent).toPoint();
+    QTest::mousePress(plot, Qt::LeftButton, {}, from);
+    for (int step = 1; step <= 5; ++step) {
+        const QPoint to = plot->at(12, 100 - 10 * step).toPoint();
+        QMouseEvent move(QEvent::MouseMove, to, plot->mapToGlobal(to), Qt::LeftButton, Qt::LeftButton, {});
+        QApplication::sendEvent(plot, &move);
+    }
+    QTest::mouseRelease(plot, Qt::LeftButton, {}, plot->at(12, 50).toPoint());
+    CHECK(speed_course_of(shot()).points[1].percent == Approx(50).epsilon(0.05));
+    CHECK(p.window().viewing().film_frames() > 60);
+    p.type_into(q("speed"), q("25"));
+    CHECK(speed_course_of(shot()).points[1].percent == 25);
+    p.choose(q("Way to the next point"), q("evenly"));
+    CHECK(speed_course_of(shot()).points[1].ease == Ease::none);
+    const auto before = p.window().viewing().film_frames();
+    p.click(q("Keep the length"));
+    CHECK(p.window().viewing().film_frames() == 50);
+    p.click(q("Keep the length"));
+    CHECK(p.window().viewing().film_frames() == before);
+    plot->setFocus();
+    p.key(Qt::Key_Right);
+    CHECK(speed_course_of(shot()).points[1].photo == shot().photos[13].id);
+    p.key(Qt::Key_Delete);
+    CHECK(speed_course_of(shot()).points.size() == 2);
+    p.click(q("Even speed"));
+    CHECK_FALSE(shot().steps.has<SpeedCourse>());
+    CHECK(p.window().viewing().film_frames() == 50);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(speed_course_of(shot()).points.size() == 2);
+
+    p.click(q("Vary by chance"));
+    CHECK(std::any_of(shot().photos.begin(), shot().photos.end(),
+                      [](const ShotPhoto& photo) { return photo.hold != Hold(Frames{2}); }));
+}
+
+TEST_CASE("The dopesheet goes out as PDF and table, and holds come back in")
+{
+    InPace p(30);
+    p.key(Qt::Key_2);
+    app::TimingFiles files(p.window().session(), p.window().viewing());
+    QString said;
+    QObject::connect(&files, &app::TimingFiles::failed, [&](const QString& message) { said = message; });
+    const auto to = [&](const char* name) { return app::to_qt(p.folder() / name); };
+    files.write(to("sheet.pdf"));
+    files.write(to("sheet.csv"));
+    files.write(to("sheet.otio"));
+    CHECK(said.isEmpty());
+    CHECK(read_bytes(p.folder() / "sheet.pdf").starts_with("%PDF"));
+    CHECK(read_bytes(p.folder() / "sheet.otio").find("Timeline.1") != std::string::npos);
+    files.write(to("sheet.doc"));
+    CHECK(said.contains(q(".csv")));
+
+    write_bytes(p.folder() / "holds.csv", "photo,hold\n3,12\n");
+    files.read_holds(to("holds.csv"));
+    CHECK(p.window().viewing().shot()->photos[2].hold == Hold(Frames{12}));
+    CHECK(p.window().viewing().film_frames() == 70);
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(p.window().viewing().film_frames() == 60);
 }

@@ -37,7 +37,7 @@ Shot shot_of(int photos)
         auto p = std::make_shared<PhotoFile>();
         p->file = "/p/" + std::to_string(i) + ".jpg";
         p->size = {600, 400};
-        shot.photos.push_back({p, Frames{2}, false, {}});
+        shot.photos.push_back({.photo = p, .hold = Frames{2}});
     }
     return shot;
 }

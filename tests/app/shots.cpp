@@ -1,5 +1,6 @@
 // Renews docs/screenshots/: one picture of each main view, made from the demo.
 #include "app/steps/flicker/light_strip.h"
+#include "app/steps/pace/speed_plot.h"
 #include "app/theme/theme.h"
 #include "core/steps/flicker/deflicker_values.h"
 #include "core/steps/retouch/retouch_values.h"
@@ -221,7 +222,10 @@ void dim_room(Camera& c)
     c.p.window().viewing().set_step("pace");
     c.p.window().viewing().set_shot(ShotIndex(1));
     app::apply_theme(*qApp, app::ThemeName::dim_room);
-    c.shot("pace-dim-room");
+    c.click("Flow");
+    c.p.find<app::SpeedPlot>(QStringLiteral("Speed course"))->choose(1);
+    c.p.window().viewing().go_to_photo(PhotoIndex(96));
+    c.shot("pace-flow");
 }
 
 constexpr std::pair<const char*, void (*)(Camera&)> views[] = {

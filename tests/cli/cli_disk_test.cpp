@@ -149,7 +149,7 @@ TEST_CASE("what is not there yet says so, and a wrong value says the limit", "[c
           Row{"reel " + in(t, "p.frenlo") + " --join 5:dissolve", 2, "there are 1"},
           Row{"reel " + in(t, "p.frenlo") + " --set nobody", 2, "nobody"},
           Row{"reel " + in(t, "p.frenlo") + " --sound " + in(t, "none.wav"), 3, "none.wav"},
-          Row{"export " + in(t, "p.frenlo") + " --between motion -o " + in(t, "f.mp4"), 2, "not there yet"},
+          Row{"export " + in(t, "p.frenlo") + " --between slowly -o " + in(t, "f.mp4"), 2, "slowly"},
           Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 4000s", 2, "3600 s"},
           Row{"pace " + in(t, "p.frenlo") + " --shot s --hold 200000f", 2, "100000 frames"},
           Row{"pace " + in(t, "p.frenlo") + " --shot s --range 2+9f", 1, "longer than the photos"},

@@ -589,3 +589,44 @@ TEST_CASE("spots are healed and dust is found from a script", "[cli][retouch]")
          {"--spot 1,2", "--spot a,b,c", "--photos 9-9 --spot 0.5,0.5,0.1", "--plate x", "--remove 5"})
         CHECK(cli(t, retouch + wrong).status == 2);
 }
+
+TEST_CASE("speed, in-betweens and what lies behind single photos, by the command line")
+{
+    TempFolder t;
+    for (int i = 0; i < 9; ++i)
+        write_picture(t / "d" / ("p_" + std::to_string(1001 + i) + ".png"),
+                      photo_of_scene(turned_by(0, 1, {3.0 * i, 0}), {300, 200}));
+    const std::string project = in(t, "s.frenlo");
+    REQUIRE(cli(t, "new " + project + " " + in(t, "d") + " --hold 2f").status <= 1);
+    const auto paced = [&](const std::string& more) { return cli(t, "--json speed " + project + " " + more); };
+    const auto slow = paced("--points 1:100,5:50,9:100 --ease none");
+    REQUIRE(slow.status == 0);
+    // 2 frames at 100, 87.5, 75, 62.5, 50, 62.5, … percent: worked out apart.
+    double frames = 0;
+    for (const double percent : {100.0, 87.5, 75.0, 62.5, 50.0, 62.5, 75.0, 87.5, 100.0})
+        frames += 2 * 100 / percent;
+    CHECK(slow.json().at("frames").size() == std::size_t(std::lround(frames)));
+    CHECK(paced("--keep-length").json().at("frames").size() == 18);
+    CHECK(paced("--points 3:0").status == 2);
+    CHECK(paced("--points 30:50").status == 2);
+    CHECK(paced("--points 3").status == 2);
+    CHECK(paced("--points 3:nan").status == 2);
+    CHECK(paced("--off").json().at("frames").size() == 18);
+
+    REQUIRE(cli(t, "pace " + project + " --shot d --between motion --between-at 3-4:mix").status == 0);
+    const auto between = cli(t, "--json in-betweens " + project);
+    CHECK(between.json().at("made") == 8); // behind each photo but the last
+    CHECK(between.json().at("doubtful").empty());
+    CHECK(cli(t, "pace " + project + " --shot d --between-at 3-4").status == 2);
+    CHECK(cli(t, "pace " + project + " --shot d --between-at 3-4:slowly").status == 2);
+    CHECK(cli(t, "pace " + project + " --shot d --between-at 3-4:shot").status == 0);
+    // The second frame lies half a step on.
+    REQUIRE(cli(t, "export " + project + " --shot d -o " + in(t, "f_%04d.png")).status == 0);
+    const cv::Mat made = cv::imread((t / "f_0002.png").string()),
+                  truth = photo_of_scene(turned_by(0, 1, {1.5, 0}), {300, 200});
+    const cv::Rect inside(20, 20, 260, 160);
+    CHECK(cv::norm(made(inside), truth(inside), cv::NORM_L2) <
+          0.5 * cv::norm(cv::imread((t / "f_0001.png").string())(inside), truth(inside), cv::NORM_L2));
+    CHECK(cli(t, "export " + project + " --shot d --between motion --rate 48 -o " + in(t, "g_%04d.png")).status == 0);
+    CHECK(std::filesystem::exists(t / "g_0036.png"));
+}

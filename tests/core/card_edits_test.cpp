@@ -228,7 +228,7 @@ TEST_CASE("what Sort decides is in the project file", "[file]")
     photo->alpha = true;
     photo->fingerprint = "0123";
     ShotPhoto& second = shot->photos.edit(1);
-    second = {photo, Frames{2}, true, "HARB0002.JPG: the file is cut off."};
+    second = {.photo = photo, .hold = Frames{2}, .aside = true, .flaw = "HARB0002.JPG: the file is cut off."};
     second.id = PhotoId{2};
     second.fill = second.what_there_is = second.marker_card = true;
     p.shots[0] = shot;
@@ -276,7 +276,7 @@ TEST_CASE("a better set takes the photos' places under all edits", "[swap]")
     Shot s;
     s.name = "s";
     for (const auto& h : have)
-        s.photos.push_back({h, Frames{3}, *number_of(*h) == 2});
+        s.photos.push_back({.photo = h, .hold = Frames{3}, .aside = *number_of(*h) == 2});
     s.photos.edit(0).flaw = "HARB0001.JPG is empty.";
     s.photos.edit(0).aside = true;
     const Project p = add_shot({}, s);

@@ -110,6 +110,7 @@ Project of_those_days(const Project& project)
         p->drawing.clear();
         p->merged.clear();
         shot->photos.edit(i).photo = std::move(p);
+        shot->photos.edit(i).to_next.reset();
     }
     before.shots.front() = std::move(shot);
     before.reel = {};

@@ -71,6 +71,7 @@ ShotPhoto photo(int number)
     p.flaw = "HARB1001.png: the file is cut off.";
     p.turns = 3;
     p.fill = true;
+    p.to_next = Between::mix;
     p.what_there_is = true;
     p.marker_card = true;
     p.marked = true;

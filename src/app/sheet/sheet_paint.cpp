@@ -129,6 +129,7 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
         }
     }
     painter.setOpacity(1);
+    paint_made(painter, layout, row, cell);
     if (!cell.continues && viewing_.shot()->photos[span.photo.at()].marked) { // a pennant
         QPainterPath flag;
         flag.moveTo(r.left() + 4, r.top() + 3);
@@ -155,6 +156,29 @@ void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row,
     const QString figure = cell.continues ? QStringLiteral("↳") : QString::number(span.frames());
     if (painter.fontMetrics().horizontalAdvance(figure) <= r.width() + 1)
         painter.drawText(QRect(r.left(), r.bottom() + 6, r.width(), 15), Qt::AlignHCenter | Qt::AlignTop, figure);
+}
+
+/// Frames that are made of two photos or more: a stroke across the foot of each one's column.
+void SheetView::paint_made(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const
+{
+    constexpr double narrowest = 4;
+    if (viewing_.on_reel() || viewing_.shot()->pacing.between == Between::repeat || layout.column_width() < narrowest)
+        return;
+    const Colours c = Colours::of(palette());
+    const QRect r = layout.cell_rect(row, cell);
+    const std::int64_t first = std::int64_t(row) * layout.frames_per_row() + cell.column;
+    for (int column = 0; column < cell.columns; ++column) {
+        const auto shares = viewing_.schedule().shares_at(FrameIndex(first + column));
+        if (shares.size() < 2 || viewing_.shot()->photos[shares.front().photo.at()].to_next == Between::repeat)
+            continue;
+        const double middle = r.left() + (column + 0.5) * layout.column_width();
+        const double half = std::min(4.0, layout.column_width() / 2 - 1);
+        const QLineF stroke(middle - half, r.bottom() - 2, middle + half, r.bottom() - 2 - 2 * half);
+        painter.setPen(QPen(c.raised, 3.5, Qt::SolidLine, Qt::RoundCap));
+        painter.drawLine(stroke);
+        painter.setPen(QPen(c.ink, 1.5, Qt::SolidLine, Qt::RoundCap));
+        painter.drawLine(stroke);
+    }
 }
 
 bool SheetView::is_kept(FrameIndex frame) const

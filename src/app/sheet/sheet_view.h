@@ -138,6 +138,7 @@ private:
     void paint_rows(QPainter& painter, const RowsLayout& layout, const QRect& part) const;
     void paint_row(QPainter& painter, const RowsLayout& layout, int row) const;
     void paint_cell(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const;
+    void paint_made(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const;
     void paint_playhead(QPainter& painter, const RowsLayout& layout) const;
     void paint_range(QPainter& painter, const RowsLayout& layout) const;
     void paint_meter(QPainter& painter, const QRect& cell, const FrameSpan& span, bool selected, bool kept) const;

@@ -1,8 +1,10 @@
 #pragma once
+#include "core/base/fields.h"
 #include "core/command/output.h"
 #include "core/project/project.h"
 
 #include <functional>
+#include <map>
 #include <optional>
 #include <string>
 #include <utility>
@@ -44,5 +46,15 @@ ShotIndex same_shot(const Project& now, const Shot& before);
 /// stays.
 CLI::Option* add_switch(CLI::App& command, const std::string& name, std::optional<bool>& value,
                         const std::string& help);
+
+/// The words of an enum, for an option that takes one of them.
+template <class E>
+std::map<std::string, E> words()
+{
+    std::map<std::string, E> all;
+    for (std::size_t i = 0; i < Words<E>::words.size(); ++i)
+        all.emplace(Words<E>::words[i], E(i));
+    return all;
+}
 
 }

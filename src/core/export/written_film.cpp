@@ -1,6 +1,7 @@
 // What is written, as a film: a shot's or the Reel's, by the clock of its format, repeated, a part of it.
 #include "core/export/export_plan.h"
 #include "core/project/delivery.h"
+#include "core/project/speed_course.h"
 #include "core/timeline/reel_timeline.h"
 
 #include <algorithm>
@@ -70,7 +71,7 @@ std::shared_ptr<const Timeline> whole_film(const Project& project, const ExportO
     pacing.paced_at = pacing_rate(project, shot);
     return std::make_shared<const ShotTimeline>(
         project.shots[index.at()],
-        Schedule(arranged(held_photos(shot), pacing, *clock).film, *pacing.paced_at, *clock, Between::repeat),
+        Schedule(arranged(paced_photos(project, shot), pacing, *clock).film, *pacing.paced_at, *clock, Between::repeat),
         films_of(std::make_shared<const Project>(project), {shot.id}));
 }
 

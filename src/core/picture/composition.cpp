@@ -1,11 +1,13 @@
 #include "core/picture/composition.h"
 
+#include "core/picture/in_between.h"
 #include "core/picture/photo_drawing.h"
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 #include <tbb/parallel_for.h>
 
+#include <array>
 #include <optional>
 
 namespace frenlo {
@@ -39,6 +41,10 @@ public:
 private:
     void add(const FrameRequest& request, double weight)
     {
+        if (request.motion && request.parts.size() == 2) {
+            add_in_between(request, weight);
+            return;
+        }
         for (const FramePart& part : request.parts) {
             if (failed_)
                 return;
@@ -194,6 +200,24 @@ private:
                     to[x * 4 + c] += share * from[x * 4 + c];
             }
         });
+    }
+    void add_in_between(const FrameRequest& request, double weight)
+    {
+        std::array<Canvas, 2> ends;
+        for (std::size_t i = 0; i < ends.size(); ++i) {
+            FrameRequest alone{.size = sum_.size(), .parts = {request.parts[i]}};
+            alone.parts.front().weight = 1;
+            Summed made(alone, depth_, source_);
+            if (made.failed_) {
+                failed_ = std::move(made.failed_);
+                return;
+            }
+            alpha_ = alpha_ || made.alpha_;
+            ends[i] = std::move(made.sum_);
+        }
+        const double way = request.parts[1].weight / (request.parts[0].weight + request.parts[1].weight);
+        const Canvas made = in_between(ends[0], ends[1], dense_motion(ends[0], ends[1]), way).picture;
+        cv::scaleAdd(made, weight, sum_, sum_);
     }
     void add(const PlainColour& plain, double weight)
     {

@@ -75,6 +75,7 @@ struct FrameRequest
     std::vector<LaidOver> layers{}; ///< over and behind it, the lowest first; in their place among what is done to it
     std::optional<Backdrop> backdrop{}; ///< behind all of it and its layers
     std::vector<FramePart> parts{};     ///< averaged in linear light; at least one, the weights sum to 1
+    bool motion = false; ///< of two parts: an in-between (in_between.h), so far on the way as the second weighs
 
     /// The photo that has most of it; null where there is none.
     [[nodiscard]] PhotoPtr photo() const;
@@ -126,6 +127,7 @@ struct Fields<FrameRequest>
         field("alpha", &FrameRequest::alpha, ""),       field("dither", &FrameRequest::dither, ""),
         field("finish", &FrameRequest::finish, ""),     field("layers", &FrameRequest::layers, ""),
         field("backdrop", &FrameRequest::backdrop, ""), field("parts", &FrameRequest::parts, ""),
+        field("motion", &FrameRequest::motion, ""),
     };
 };
 bool operator==(const PlacedPhoto& a, const PlacedPhoto& b);

@@ -75,6 +75,23 @@ std::vector<Share> as_seen(const Shot& shot, std::span<const Share> shares)
 
 }
 
+namespace {
+
+/// Between two photos, as the first one says, or its shot.
+void become(FrameRequest& request, const Shot& shot, std::span<const Share> shares)
+{
+    if (shares.size() != 2 || request.parts.size() != 2)
+        return;
+    const Between way = shot.photos[shares.front().photo.at()].to_next.value_or(shot.pacing.between);
+    request.motion = way == Between::motion;
+    if (way == Between::repeat) {
+        request.parts.erase(shares.back().weight < 0.5 ? request.parts.begin() + 1 : request.parts.begin());
+        request.parts.front().weight = 1;
+    }
+}
+
+}
+
 FrameRequest request_for_photo(const Shot& shot, PhotoIndex photo, cv::Size size, Fit fit)
 {
     return {.size = size, .parts = {{1, as_shot(shot, photo, fit)}}};
@@ -87,6 +104,7 @@ FrameRequest request_for_shares(const Shot& shot, std::span<const Share> shares,
     for (const Share& share :
          corrections == Corrections::applied ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end()))
         request.parts.push_back({share.weight, as_in_film(shot, share.photo, fit, corrections)});
+    become(request, shot, shares);
     return request;
 }
 

@@ -61,4 +61,11 @@ Project set_delivered_at(const Project& project, Rate rate)
     return result;
 }
 
+Hold hold_of_frames(std::int64_t frames, const Project& project, const Shot& shot)
+{
+    const Seconds length = length_of(frames, project.delivered_at);
+    const Fraction paced = length.value * pacing_rate(project, shot).value();
+    return paced.den() == 1 ? Hold(Frames{paced.num()}) : Hold(length);
+}
+
 }

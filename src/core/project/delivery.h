@@ -14,5 +14,7 @@ enum class RateIntent
 Project deliver_at(const Project& project, Rate rate, RateIntent intent);
 /// The delivery rate alone: shots that are paced as delivered keep the photos of each frame, others their clock time.
 Project set_delivered_at(const Project& project, Rate rate);
+/// So many frames of the film as a hold of this shot: in frames of its pacing rate where these are whole ones.
+Hold hold_of_frames(std::int64_t frames, const Project& project, const Shot& shot);
 
 }

@@ -1,5 +1,7 @@
 #include "core/project/project.h"
 
+#include "core/project/speed_course.h"
+
 #include <algorithm>
 
 namespace frenlo {
@@ -46,13 +48,13 @@ std::vector<HeldPhoto> held_photos(const Shot& shot)
 
 Schedule schedule_of(const Project& project, const Shot& shot)
 {
-    return {arranged(held_photos(shot), shot.pacing, project.delivered_at).film, pacing_rate(project, shot),
+    return {arranged(paced_photos(project, shot), shot.pacing, project.delivered_at).film, pacing_rate(project, shot),
             project.delivered_at, shot.pacing.between};
 }
 
 DisplayTimeline display_timeline(const Project& project, const Shot& shot)
 {
-    const Arrangement a = arranged(held_photos(shot), shot.pacing, project.delivered_at);
+    const Arrangement a = arranged(paced_photos(project, shot), shot.pacing, project.delivered_at);
     const auto scheduled = [&](const std::vector<HeldPhoto>& photos) {
         return Schedule(photos, pacing_rate(project, shot), project.delivered_at, shot.pacing.between);
     };

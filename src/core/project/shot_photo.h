@@ -19,7 +19,8 @@ struct ShotPhoto
 {
     PhotoPtr photo;
     Hold hold = Frames{1};
-    bool aside = false; ///< kept in the project, out of the film
+    std::optional<Between> to_next{}; ///< how it becomes the photo after it; none: as the shot's pacing says
+    bool aside = false;               ///< kept in the project, out of the film
     std::string
         flaw{};    ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
     int turns = 0; ///< quarters clockwise, 0 to 3, on top of the camera's orientation
@@ -43,6 +44,7 @@ struct Fields<ShotPhoto>
         required("photo", &ShotPhoto::photo, "The file, as it was when it was scanned"),
         required("hold", &ShotPhoto::hold,
                  "Frames of the pacing rate, 2f, or seconds, exact: 0.15s, 1/6s; 0f is not shown"),
+        field("to_next", &ShotPhoto::to_next, "How it becomes the photo after it; absent: as the shot's pacing says"),
         field("aside", &ShotPhoto::aside, "Kept in the project, out of the film"),
         field("flaw", &ShotPhoto::flaw, "Why it cannot be used, as found when it was brought in"),
         field("turns", &ShotPhoto::turns, "Quarters clockwise on top of the orientation", {0, 3}),

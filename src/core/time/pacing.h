@@ -86,7 +86,7 @@ inline std::size_t hash_value(const KeptRange& k)
 template <>
 struct Words<Between>
 {
-    static constexpr std::array<std::string_view, 2> words{"repeat", "mix"};
+    static constexpr std::array<std::string_view, 3> words{"repeat", "mix", "motion"};
 };
 template <>
 struct Words<Return>

@@ -12,6 +12,9 @@ namespace {
 using Exact = boost::multiprecision::cpp_rational;
 using Whole = boost::multiprecision::cpp_int;
 
+/// Of a frame: a boundary that lies on its edge but for the last bit.
+constexpr double nothing = 1e-9;
+
 Exact exact(Fraction f)
 {
     return Exact(f.num(), f.den());
@@ -24,6 +27,21 @@ bool is_shown(const Hold& hold)
     if (const auto* f = std::get_if<Frames>(&hold))
         return f->count > 0;
     return std::get<Seconds>(hold).value > Fraction(0);
+}
+
+std::vector<double> time_of_becoming(std::span<const double> holds)
+{
+    std::vector<std::size_t> shown;
+    for (std::size_t i = 0; i < holds.size(); ++i)
+        if (holds[i] > nothing)
+            shown.push_back(i);
+    std::vector<double> becoming(holds.size(), 0);
+    for (std::size_t n = 0; n + 1 < shown.size(); ++n) { // the last one becomes nothing
+        const double hold = holds[shown[n]];
+        const double beside = std::max(n > 0 ? holds[shown[n - 1]] : 0, holds[shown[n + 1]]);
+        becoming[shown[n]] = hold > 2 * beside ? beside : hold;
+    }
+    return becoming;
 }
 
 /// The running total of the holds. Frames and seconds are summed apart: frames, the usual case, stay small whole
@@ -89,7 +107,7 @@ Schedule::Schedule(std::span<const HeldPhoto> photos, Rate paced_at, Rate delive
         total.add(hold);
         const FrameIndex end = total.rounded();
         spans_.push_back({photo, begin, end});
-        if (between == Between::mix) {
+        if (between != Between::repeat) {
             const Point from = std::exchange(point, total.point());
             exact_.emplace_back(from, point);
         } else if (begin == end && is_shown(hold)) {
@@ -97,13 +115,45 @@ Schedule::Schedule(std::span<const HeldPhoto> photos, Rate paced_at, Rate delive
         }
         begin = end;
     }
-    for (std::size_t i = 0; i < exact_.size(); ++i) { // mixed, only what lies behind the last frame is lost
-        auto& [from, to] = exact_[i];
-        if (from.whole >= frames() && is_shown(photos[i].hold))
-            between_.push_back(spans_[i].photo);
+    if (between == Between::mix)
+        find_unseen_mixed(photos);
+    else if (between == Between::motion)
+        find_unseen_moving(photos);
+    for (auto& [from, to] : exact_)
         for (Point* p : {&from, &to})
             if (p->whole >= frames())
                 *p = {frames(), 0};
+}
+
+/// Mixed, only what lies behind the last frame is lost.
+void Schedule::find_unseen_mixed(std::span<const HeldPhoto> photos)
+{
+    for (std::size_t i = 0; i < exact_.size(); ++i)
+        if (exact_[i].first.whole >= frames() && is_shown(photos[i].hold))
+            between_.push_back(spans_[i].photo);
+}
+
+/// Frames show the two photos that their begin lies between: what begins and ends between two frames is lost, if
+/// neither is within its time.
+void Schedule::find_unseen_moving(std::span<const HeldPhoto> photos)
+{
+    std::vector<double> holds;
+    holds.reserve(exact_.size());
+    for (const auto& [from, to] : exact_)
+        holds.push_back(double(to.whole - from.whole) + (to.part - from.part));
+    becoming_ = time_of_becoming(holds);
+    std::optional<std::size_t> before; // that is shown at all
+    for (std::size_t i = 0; i < exact_.size(); ++i) {
+        if (!is_shown(photos[i].hold))
+            continue;
+        const auto& [from, to] = exact_[i];
+        // Of the frames behind the begin of the one before's becoming this one, or else from its own begin on.
+        const double into = before ? becoming_[*before] : 0;
+        const double begin = double(from.whole) + from.part, end = double(to.whole) + to.part;
+        const double first = into > nothing ? std::floor(begin - into + nothing) + 1 : std::ceil(begin - nothing);
+        if (first >= std::min(end - nothing, double(frames())))
+            between_.push_back(spans_[i].photo);
+        before = i;
     }
 }
 
@@ -132,6 +182,11 @@ Schedule Schedule::followed_by(const Schedule& next) const
             both.exact_.emplace_back(from, to);
         }
     }
+    if (!becoming_.empty() || !next.becoming_.empty()) {
+        both.becoming_.resize(spans_.size());
+        both.becoming_.insert(both.becoming_.end(), next.becoming_.begin(), next.becoming_.end());
+        both.becoming_.resize(both.spans_.size());
+    }
     both.between_.insert(both.between_.end(), next.between_.begin(), next.between_.end());
     return both;
 }
@@ -148,7 +203,31 @@ std::vector<Share> Schedule::shares_at(FrameIndex frame) const
 {
     if (exact_.empty())
         return {{photo_at(frame)}};
-    constexpr double nothing = 1e-9; // a boundary that lies on the frame's edge but for the last bit
+    return becoming_.empty() ? mixed_at(frame) : moving_at(frame);
+}
+
+std::vector<Share> Schedule::moving_at(FrameIndex frame) const
+{
+    const auto until = [&](const Point& p) { return double(p.whole - frame.value) + p.part; }; // from its begin on
+    const auto here =
+        std::partition_point(exact_.begin(), exact_.end(), [&](const auto& e) { return until(e.second) <= nothing; });
+    if (here == exact_.end())
+        return {{photo_at(frame)}};
+    const auto at = std::size_t(here - exact_.begin());
+    const double left = until(here->second), becoming = becoming_[at];
+    const double way = becoming > nothing ? std::clamp(1 - left / becoming, 0.0, 1.0) : 0;
+    auto next = std::next(here);
+    while (next != exact_.end() && until(next->second) - left <= nothing)
+        ++next;
+    const PhotoIndex from = spans_[at].photo;
+    if (way <= nothing || next == exact_.end())
+        return {{from}};
+    const PhotoIndex to = spans_[std::size_t(next - exact_.begin())].photo;
+    return from == to ? std::vector<Share>{{from}} : std::vector<Share>{{from, 1 - way}, {to, way}};
+}
+
+std::vector<Share> Schedule::mixed_at(FrameIndex frame) const
+{
     const auto into = [&](const Point& p) {
         return double(p.whole - frame.value) + p.part;
     }; // frames after this one's begin

@@ -24,6 +24,7 @@ enum class Between
 {
     repeat, ///< the photo whose boundaries, rounded to frames, hold it
     mix,    ///< all photos that fall into its time, each by its share of that time
+    motion, ///< an in-between: at the begin of its hold a photo is as shot, then it becomes the next one
 };
 
 /// A photo's part in a frame; the weights of a frame sum to 1.
@@ -42,6 +43,10 @@ struct Moment
     std::vector<Share> shares;
     bool operator==(const Moment&) const = default;
 };
+
+/// How long before its end a photo begins to become the next, where in-betweens are made: all of its hold; of one that
+/// is held more than twice as long as each beside it, which is a pause, no longer than these. holds: in playing order.
+std::vector<double> time_of_becoming(std::span<const double> holds);
 
 /// The frames [begin, end) that one photo fills. Empty when the photo falls between two frames.
 struct FrameSpan
@@ -74,7 +79,8 @@ public:
     [[nodiscard]] PhotoIndex photo_at(FrameIndex frame) const { return spans_[span_at(frame)].photo; }
     /// The first span of this photo, if it is in the film.
     [[nodiscard]] std::optional<std::size_t> span_of(PhotoIndex photo) const;
-    /// What this frame shows: one photo, or several where they are mixed, in playing order. Weights are exact to 1e-9.
+    /// What this frame shows: one photo, or several where they are mixed, in playing order; of an in-between the two
+    /// that it lies between, the weight of the second being how far it is on the way. Weights are exact to 1e-9.
     [[nodiscard]] std::vector<Share> shares_at(FrameIndex frame) const;
     /// The frames [begin, end) by what they show; frames that show the same and follow each other are one.
     [[nodiscard]] std::vector<Moment> moments(FrameIndex begin, FrameIndex end) const;
@@ -93,10 +99,16 @@ private:
     };
     class RunningTotal;
 
+    void find_unseen_mixed(std::span<const HeldPhoto> photos);
+    void find_unseen_moving(std::span<const HeldPhoto> photos);
+    [[nodiscard]] std::vector<Share> mixed_at(FrameIndex frame) const;
+    [[nodiscard]] std::vector<Share> moving_at(FrameIndex frame) const;
+
     Rate rate_;
     std::vector<FrameSpan> spans_;
     std::vector<std::pair<Point, Point>>
-        exact_; ///< where each span really begins and ends; only where photos are mixed
+        exact_; ///< where each span really begins and ends; only where frames are made of several photos
+    std::vector<double> becoming_; ///< frames before its end that each begins to become the next; only with motion
     std::vector<PhotoIndex> between_;
 };
 

@@ -9,12 +9,16 @@ class QStackedWidget;
 
 namespace frenlo::app {
 
+class FlowPart;
 class HoldPart;
+class InBetweenSearch;
 class LoopSearch;
 class OrderPart;
 class RangePart;
 class RatePart;
+class SpeedPart;
 class Thinning;
+class TimingFiles;
 
 /// Pace: how long each photo stays and the rates; what is kept, in what order and how often.
 class PaceBench : public QWidget
@@ -22,7 +26,7 @@ class PaceBench : public QWidget
     Q_OBJECT
 public:
     PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
-              LoopSearch& loops, QWidget* parent = nullptr);
+              LoopSearch& loops, InBetweenSearch& in_betweens, TimingFiles& files, QWidget* parent = nullptr);
 
 Q_SIGNALS:
     void resolved(); ///< the keys can go back to the Sheet
@@ -37,11 +41,14 @@ private:
     QLabel* whole_;
     QPushButton* first_page_;
     QPushButton* second_page_;
+    QPushButton* third_page_;
     QStackedWidget* pages_;
     HoldPart* hold_;
     RatePart* rate_;
     RangePart* range_;
     OrderPart* order_;
+    FlowPart* flow_;
+    SpeedPart* speed_;
 };
 
 }

@@ -1,6 +1,7 @@
 #include "app/steps/pace/pace_controller.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace frenlo::app {
 
@@ -69,9 +70,12 @@ void PaceController::pull_hold(const std::vector<PhotoIndex>& photos, std::int64
     apply(
         [&](const Project& project, ShotIndex s) {
             const Shot& shot = project.shot(s);
-            const Fraction paced = length_of(frames, project.delivered_at).value * pacing_rate(project, shot).value();
-            const Hold hold =
-                paced.den() == 1 ? Hold(Frames{paced.num()}) : Hold(length_of(frames, project.delivered_at));
+            Hold hold = hold_of_frames(frames, project, shot);
+            if (shot.steps.has<SpeedCourse>()) { // what is seen is its hold at its speed
+                const double percent = speeds_of(shot).at(photos.front().at());
+                hold = Seconds{length_of(frames, project.delivered_at).value *
+                               Fraction(std::llround(percent * 100), 10'000)};
+            }
             return frenlo::set_hold(project, s, photos, hold);
         },
         tr("Set hold"), gesture);
@@ -102,7 +106,71 @@ void PaceController::set_paced_at(std::optional<Rate> rate)
 void PaceController::set_between(Between between)
 {
     apply([&](const Project& p, ShotIndex s) { return frenlo::set_between(p, s, between); },
-          between == Between::mix ? tr("Mix between photos") : tr("Repeat between photos"));
+          between == Between::mix      ? tr("Mix between photos")
+          : between == Between::motion ? tr("Make in-betweens")
+                                       : tr("Repeat between photos"));
+}
+
+void PaceController::set_to_next(const std::vector<PhotoIndex>& photos, std::optional<Between> between)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_to_next(p, s, photos, between); },
+          tr("Set what lies behind a photo"));
+}
+
+void PaceController::make_longer(int times)
+{
+    apply(
+        [&](const Project& p, ShotIndex s) {
+            std::vector<PhotoIndex> all;
+            for (std::size_t i = 0; i < p.shot(s).photos.size(); ++i)
+                all.emplace_back(std::int64_t(i));
+            return frenlo::set_between(change_speed(p, s, all, Fraction(1, times)), s, Between::motion);
+        },
+        tr("Make it %1 times longer").arg(times));
+}
+
+void PaceController::hold_as_taken()
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return frenlo::hold_as_taken(p, s, photos); },
+          tr("Hold as they were taken"));
+}
+
+void PaceController::vary_holds(std::int64_t frames, std::uint32_t seed)
+{
+    const auto photos = viewing_.chosen_or_all();
+    apply([&](const Project& p, ShotIndex s) { return frenlo::vary_holds(p, s, photos, frames, seed); },
+          tr("Vary the holds"));
+}
+
+void PaceController::set_speed_at(PhotoIndex photo, double percent, std::uint64_t gesture)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_speed_at(p, s, photo, percent); },
+          tr("Set the speed"), gesture);
+}
+
+void PaceController::move_speed_point(PhotoId point, PhotoIndex to, double percent, std::uint64_t gesture)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::move_speed_point(p, s, point, to, percent); },
+          tr("Set the speed"), gesture);
+}
+
+void PaceController::remove_speed_point(PhotoId point)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::remove_speed_point(p, s, point); },
+          tr("Take a speed away"));
+}
+
+void PaceController::change_speed_course(const std::function<void(SpeedCourse&)>& how, const QString& name,
+                                         std::uint64_t gesture)
+{
+    apply(
+        [&](const Project& p, ShotIndex s) {
+            SpeedCourse course = speed_course_of(p.shot(s));
+            how(course);
+            return set_speed_course(p, s, std::move(course));
+        },
+        name, gesture);
 }
 
 void PaceController::keep_from_here()

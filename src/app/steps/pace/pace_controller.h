@@ -1,6 +1,7 @@
 #pragma once
 #include "app/sheet/sheet_actions.h"
 #include "app/work/viewing.h"
+#include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/pace_edits.h"
 
 #include <QObject>
@@ -33,6 +34,15 @@ public:
     void deliver_at(Rate rate, RateIntent intent);
     void set_paced_at(std::optional<Rate> rate);
     void set_between(Between between);
+    void set_to_next(const std::vector<PhotoIndex>& photos, std::optional<Between> between);
+    void make_longer(int times); ///< all of the shot, with in-betweens
+    void hold_as_taken();
+    void vary_holds(std::int64_t frames, std::uint32_t seed);
+
+    void set_speed_at(PhotoIndex photo, double percent, std::uint64_t gesture);
+    void move_speed_point(PhotoId point, PhotoIndex to, double percent, std::uint64_t gesture);
+    void remove_speed_point(PhotoId point);
+    void change_speed_course(const std::function<void(SpeedCourse&)>& how, const QString& name, std::uint64_t gesture);
 
     /// The photo under the player is the first, the last of what is kept.
     void keep_from_here();

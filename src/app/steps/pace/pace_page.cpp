@@ -1,6 +1,8 @@
+#include "app/steps/pace/in_between_search.h"
 #include "app/steps/pace/loop_search.h"
 #include "app/steps/pace/pace_bench.h"
 #include "app/steps/pace/thinning.h"
+#include "app/steps/pace/timing_files.h"
 #include "app/steps/step_page.h"
 
 namespace frenlo::app {
@@ -14,10 +16,15 @@ public:
     explicit PacePage(const Services& s)
         : viewing_(s.viewing), controller_(s.session, s.viewing),
           thinning_(s.background, s.store, s.session, s.viewing), loops_(s.background, s.store, s.session, s.viewing),
-          bench_(new PaceBench(s.session, s.viewing, controller_, thinning_, loops_))
+          in_betweens_(s.background, s.store, s.session, s.viewing), files_(s.session, s.viewing),
+          bench_(new PaceBench(s.session, s.viewing, controller_, thinning_, loops_, in_betweens_, files_))
     {
         connect(&thinning_, &Thinning::failed, this, &StepPage::told);
         connect(&loops_, &LoopSearch::failed, this, &StepPage::told);
+        connect(&in_betweens_, &InBetweenSearch::failed, this, &StepPage::told);
+        connect(&files_, &TimingFiles::failed, this, &StepPage::told);
+        connect(&files_, &TimingFiles::written, this,
+                [this](const QString& file) { Q_EMIT told(PaceBench::tr("Written: %1").arg(file)); });
         connect(bench_, &PaceBench::resolved, this, &StepPage::keys_to_sheet);
     }
 
@@ -68,6 +75,8 @@ private:
     PaceController controller_;
     Thinning thinning_;
     LoopSearch loops_;
+    InBetweenSearch in_betweens_;
+    TimingFiles files_;
     PaceBench* bench_;
 };
 

@@ -1,5 +1,6 @@
 #include "app/steps/pace/rate_part.h"
 
+#include "app/steps/pace/between_row.h"
 #include "app/steps/pace/cadence_view.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
@@ -46,9 +47,7 @@ QComboBox* rate_box(const QString& name)
 RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
       delivered_(rate_box(tr("Delivered at"))), pages_(new QStackedWidget), paced_(rate_box(tr("Paced at"))),
-      repeat_(tool(tr("Repeat"), tr("A frame shows one photo; it is repeated or left out where the rates differ"))),
-      mix_(tool(tr("Mix"), tr("A frame shows all photos that fall into its time, averaged in linear light"))),
-      cadence_(new CadenceView), cadence_words_(secondary({})), question_(secondary({})),
+      between_(new BetweenRow), cadence_(new CadenceView), cadence_words_(secondary({})), question_(secondary({})),
       same_photos_(tool(tr("Same photos per frame"))), same_photos_result_(secondary({})),
       same_time_(tool(tr("Same clock time"))), same_time_result_(secondary({}))
 {
@@ -76,8 +75,7 @@ RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_cont
     connect(delivered_->lineEdit(), &QLineEdit::returnPressed, this, &RatePart::ask_delivered);
     connect(paced_, &QComboBox::activated, this, &RatePart::take_paced);
     connect(paced_->lineEdit(), &QLineEdit::returnPressed, this, &RatePart::take_paced);
-    connect(repeat_, &QPushButton::clicked, this, [this] { pace_controller_.set_between(Between::repeat), refresh(); });
-    connect(mix_, &QPushButton::clicked, this, [this] { pace_controller_.set_between(Between::mix), refresh(); });
+    connect(between_, &BetweenRow::chosen, this, [this](Between way) { pace_controller_.set_between(way), refresh(); });
 }
 
 QWidget* RatePart::make_usual()
@@ -92,14 +90,7 @@ QWidget* RatePart::make_usual()
     grid->addWidget(secondary(tr("Paced at")), 0, 0);
     grid->addWidget(paced_, 0, 1, Qt::AlignLeft);
     grid->addWidget(secondary(tr("Between photos")), 1, 0);
-    auto* ways = new QHBoxLayout;
-    ways->setSpacing(6);
-    for (QPushButton* b : {repeat_, mix_}) {
-        b->setCheckable(true);
-        ways->addWidget(b);
-    }
-    ways->addStretch();
-    grid->addLayout(ways, 1, 1);
+    grid->addWidget(between_, 1, 1);
     grid->addWidget(secondary(tr("Cadence")), 2, 0);
     grid->addWidget(cadence_, 2, 1);
     grid->addWidget(cadence_words_, 3, 1);
@@ -166,6 +157,8 @@ void RatePart::show_result(QPushButton* button, QLabel* result, RateIntent inten
         QString text = length_in_full(schedule.frames(), schedule.rate());
         if (intent == RateIntent::same_clock_time && shot.pacing.between == Between::mix)
             text += tr(" · mixed in between");
+        else if (intent == RateIntent::same_clock_time && shot.pacing.between == Between::motion)
+            text += tr(" · with in-betweens");
         else if (intent == RateIntent::same_clock_time)
             text += QStringLiteral(" · ") + cadence_words(cadence(pacing_rate(then, shot), then.delivered_at));
         if (const auto lost = schedule.between_frames().size(); lost > 0)
@@ -221,13 +214,13 @@ void RatePart::refresh()
     paced_->setCurrentText(shot->pacing.paced_at ? rate_text(*shot->pacing.paced_at) : paced_->itemText(0));
     mark_wrong(delivered_->lineEdit(), false);
     mark_wrong(paced_->lineEdit(), false);
-    const bool mixed = shot->pacing.between == Between::mix;
-    repeat_->setChecked(!mixed);
-    mix_->setChecked(mixed);
+    between_->show_way(shot->pacing.between);
     const Cadence c = cadence(pacing_rate(project, *shot), project.delivered_at);
     cadence_->show_cadence(c);
-    cadence_words_->setText(mixed && c.paced != c.delivered ? tr("mixed by their share of each frame's time")
-                                                            : cadence_words(c));
+    cadence_words_->setText(c.paced == c.delivered                    ? cadence_words(c)
+                            : shot->pacing.between == Between::mix    ? tr("mixed by their share of each frame's time")
+                            : shot->pacing.between == Between::motion ? tr("carried on from photo to photo")
+                                                                      : cadence_words(c));
 }
 
 }

@@ -10,6 +10,7 @@ class QStackedWidget;
 
 namespace frenlo::app {
 
+class BetweenRow;
 class CadenceView;
 
 /// The two rates, what becomes of frames between them, and the choice that another delivery rate asks for.
@@ -40,8 +41,7 @@ private:
     QComboBox* delivered_;
     QStackedWidget* pages_;
     QComboBox* paced_;
-    QPushButton* repeat_;
-    QPushButton* mix_;
+    BetweenRow* between_;
     CadenceView* cadence_;
     QLabel* cadence_words_;
     QLabel* question_;

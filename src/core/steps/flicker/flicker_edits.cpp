@@ -1,6 +1,7 @@
 #include "core/steps/flicker/flicker_edits.h"
 
 #include "core/picture/step_pictures.h"
+#include "core/project/speed_course.h"
 #include "core/project/with_shot.h"
 #include "core/source/capture_gaps.h"
 #include "core/steps/flicker/light_clock.h"
@@ -18,7 +19,7 @@ DeflickerInput deflicker_input(const Project& project, const Shot& shot, const D
     std::vector<PhotoPtr> taken;
     for (const SeenPhoto& p : e.photos.photos)
         taken.push_back(p.photo);
-    e.seconds = light_clock(film_seconds(project, shot, held_photos(shot)), gaps_between(taken));
+    e.seconds = light_clock(film_seconds(project, shot, paced_photos(project, shot)), gaps_between(taken));
     e.region = light_region(shot);
     e.options = {.window_s = deflicker.window_s,
                  .strength = deflicker.strength,

@@ -210,15 +210,6 @@ int run_layers(const LayersCall& call, const Context& context)
     return loaded.problems.empty() ? done : done_with_problems;
 }
 
-template <class E>
-std::map<std::string, E> words()
-{
-    std::map<std::string, E> all;
-    for (std::size_t i = 0; i < Words<E>::words.size(); ++i)
-        all.emplace(Words<E>::words[i], E(i));
-    return all;
-}
-
 }
 
 void add_layers_commands(CLI::App& app, Run& run)

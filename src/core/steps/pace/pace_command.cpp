@@ -4,11 +4,15 @@
 #include "core/command/options.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/pace/flow_edits.h"
+#include "core/steps/pace/in_between_check.h"
 #include "core/steps/pace/loop_finder.h"
 #include "core/steps/pace/pace_edits.h"
 
 #include <CLI/CLI.hpp>
 
+#include <algorithm>
+#include <cmath>
 #include <iomanip>
 #include <iostream>
 #include <sstream>
@@ -19,8 +23,9 @@ namespace {
 
 struct PaceCall
 {
-    std::string project, shot, hold, photos, rate, paced_at, between, range, last, at_least, turning, first_hold,
-        last_hold;
+    std::string project, shot, hold, photos, rate, paced_at, range, last, at_least, turning, first_hold, last_hold;
+    std::vector<std::string> between_at;
+    std::optional<Between> between;
     std::optional<int> times, keep_every;
     std::optional<bool> backwards, there_and_back;
 };
@@ -69,8 +74,15 @@ Project paced(Project project, ShotIndex shot, const PaceCall& call)
     if (!call.paced_at.empty())
         project = set_paced_at(project, shot,
                                call.paced_at == "delivered" ? std::nullopt : std::optional(rate_option(call.paced_at)));
-    if (!call.between.empty())
-        project = set_between(project, shot, call.between == "mix" ? Between::mix : Between::repeat);
+    if (call.between)
+        project = set_between(project, shot, *call.between);
+    for (const std::string& text : call.between_at) {
+        const auto colon = text.find(':');
+        const auto way = colon == std::string::npos ? std::nullopt : from_word<Between>(text.substr(colon + 1));
+        if (!way && text.substr(std::min(colon, text.size())) != ":shot")
+            throw WrongCall("--between-at takes photos and a way, as 4-6:mix; or 4-6:shot, not \"" + text + '"');
+        project = set_to_next(project, shot, photos_option(text.substr(0, colon), project.shot(shot)), way);
+    }
     if (!call.hold.empty())
         project = set_hold(project, shot, photos(), hold_option(call.hold));
     if (call.keep_every)
@@ -101,12 +113,43 @@ Project paced(Project project, ShotIndex shot, const PaceCall& call)
     return project;
 }
 
-int pace_shot(const PaceCall& call, const Context& context)
+struct SpeedCall
 {
-    LoadedProject loaded =
-        change_project(call.project, [&](const Project& p) { return paced(p, named_shot(p, call.shot), call); });
+    std::string project, shot, points;
+    Ease ease = Ease::both;
+    std::optional<bool> keep_length;
+    bool off = false;
+};
+
+SpeedCourse course_of(const SpeedCall& call, const Shot& shot)
+{
+    SpeedCourse course = call.off ? SpeedCourse() : speed_course_of(shot);
+    if (!call.points.empty())
+        course.points.clear();
+    std::istringstream all(call.points);
+    for (std::string text; std::getline(all, text, ',');) {
+        const auto colon = text.find(':');
+        const std::string what =
+            "--points takes PHOTO:PERCENT, photos from 1, percent from 1 to 10000, apart by commas";
+        if (colon == std::string::npos)
+            throw WrongCall(what + ", not \"" + text + '"');
+        const auto photo = photos_option(text.substr(0, colon), shot);
+        const auto percent = numbers_option(text.substr(colon + 1), what);
+        if (photo.size() != 1 || percent.size() != 1 || !(percent[0] >= speed_limits.low) ||
+            !(percent[0] <= speed_limits.high))
+            throw WrongCall(what + ", not \"" + text + '"');
+        course.points.push_back({shot.photos[photo.front().at()].id, percent[0], call.ease});
+    }
+    if (call.keep_length)
+        course.keep_length = *call.keep_length;
+    return course;
+}
+
+/// What a shot's timing is by now.
+int print_paced(LoadedProject loaded, const std::string& name, const Context& context)
+{
     const Project& project = loaded.project;
-    const ShotIndex shot = named_shot(project, call.shot);
+    const ShotIndex shot = named_shot(project, name);
     if (const double missing = missing_at_end(project, project.shot(shot)); missing > 0) {
         std::ostringstream text;
         text << "the kept range is " << std::fixed << std::setprecision(2) << missing
@@ -129,6 +172,46 @@ int pace_shot(const PaceCall& call, const Context& context)
         print_project(project, loaded.problems);
     }
     return loaded.problems.empty() ? done : done_with_problems;
+}
+
+int pace_shot(const PaceCall& call, const Context& context)
+{
+    return print_paced(
+        change_project(call.project, [&](const Project& p) { return paced(p, named_shot(p, call.shot), call); }),
+        call.shot, context);
+}
+
+int set_speed(const SpeedCall& call, const Context& context)
+{
+    return print_paced(change_project(call.project,
+                                      [&](const Project& p) {
+                                          const ShotIndex shot = named_shot(p, call.shot);
+                                          return set_speed_course(p, shot, course_of(call, p.shot(shot)));
+                                      }),
+                       call.shot, context);
+}
+
+int list_in_betweens(const std::string& file, const std::string& name, const Context& context)
+{
+    const LoadedProject loaded = load_project(file);
+    const Shot& shot = loaded.project.shot(named_shot(loaded.project, name));
+    std::int64_t made = 0;
+    for (const Moment& m : schedule_of(loaded.project, shot).moments())
+        made += m.shares.size() > 1 ? m.end - m.begin : 0;
+    const auto doubtful = doubtful_in_betweens(loaded.project, shot, Originals(), context.job());
+    if (context.json) {
+        Json list = Json::array();
+        for (const DoubtfulInBetween& d : doubtful)
+            list.push_back({{"from", d.photo.value + 1}, {"to", d.next.value + 1}, {"mixed", d.mixed}});
+        print_json({{"made", made}, {"doubtful", list}, {"problems", problems_json(loaded.problems)}});
+    } else {
+        std::cout << counted(made, "frame lies", "frames lie") << " between photos\n";
+        for (const DoubtfulInBetween& d : doubtful)
+            std::cout << "photo " << d.photo.value + 1 << " to " << d.next.value + 1 << ": "
+                      << std::lround(100 * d.mixed) << " % of what differs is only mixed\n";
+        print_problems(loaded.problems);
+    }
+    return loaded.problems.empty() && doubtful.empty() ? done : done_with_problems;
 }
 
 struct LoopsCall
@@ -177,8 +260,10 @@ void add_pace_commands(CLI::App& app, Run& run)
         "The rate the shot's holds are counted in, so that it keeps its clock time; \"delivered\" for none");
     pace->add_option("--between", call->between,
                      "What a frame shows that begins in one photo and ends in another: one of them (repeat), or all by "
-                     "their share of the time (mix)")
-        ->check(CLI::IsMember({"repeat", "mix"}));
+                     "their share of the time (mix), or an in-between of the two (motion)")
+        ->transform(CLI::CheckedTransformer(words<Between>()));
+    pace->add_option("--between-at", call->between_at,
+                     "The same after these photos only, as 4-6:mix; 4-6:shot is as the shot does");
     pace->add_option(
         "--range", call->range,
         "The part that is exported: photos A-B, or A+4s and A+96f for so long from photo A on; \"all\" for "
@@ -203,6 +288,25 @@ void add_pace_commands(CLI::App& app, Run& run)
     pace->add_option("--first-hold", call->first_hold, "The film's first photo stays this long, once; off");
     pace->add_option("--last-hold", call->last_hold, "The film's last photo stays this long, once; off");
     pace->callback([call, &run] { run = [call](const Context& c) { return pace_shot(*call, c); }; });
+    auto going = std::make_shared<SpeedCall>();
+    CLI::App* speed = app.add_subcommand("speed", "How fast a shot goes, over its photos; prints its schedule");
+    speed->add_option("project", going->project, "The project")->required();
+    speed->add_option("--shot", going->shot, "The shot's name");
+    speed->add_option("--points", going->points,
+                      "PHOTO:PERCENT,…: the speed at these photos; 50 is held twice as long");
+    speed->add_option("--ease", going->ease, "How it goes from point to point")
+        ->transform(CLI::CheckedTransformer(words<Ease>()));
+    add_switch(*speed, "keep-length", going->keep_length, "As long as without the course");
+    speed->add_flag("--off", going->off, "Takes the course away");
+    speed->callback([going, &run] { run = [going](const Context& c) { return set_speed(*going, c); }; });
+    auto looking = std::make_shared<LoopsCall>();
+    CLI::App* between = app.add_subcommand("in-betweens", "Between which photos movement could not be followed");
+    between->add_option("project", looking->project, "The project")->required();
+    between->add_option("--shot", looking->shot, "The shot's name");
+    between->callback([looking, &run] {
+        run = [looking](const Context& c) { return list_in_betweens(looking->project, looking->shot, c); };
+    });
+    add_timing_command(app, run);
     auto finding = std::make_shared<LoopsCall>();
     CLI::App* loops = app.add_subcommand("loops", "Where a loop of a shot would show least");
     loops->add_option("project", finding->project, "The project")->required();

@@ -25,17 +25,6 @@ Hold hold_for(Fraction seconds, Rate paced)
     return Seconds{seconds};
 }
 
-/// These of the photos that are in the film and shown, in the shot's order.
-std::vector<HeldPhoto> shown_of(const Shot& shot, std::span<const PhotoIndex> photos)
-{
-    std::vector<bool> asked(shot.photos.size(), false);
-    for (const PhotoIndex p : photos)
-        asked.at(p.at()) = true;
-    std::vector<HeldPhoto> held = held_photos(shot);
-    std::erase_if(held, [&](const HeldPhoto& h) { return !asked[h.photo.at()] || !is_shown(h.hold); });
-    return held;
-}
-
 Project scaled(const Project& project, ShotIndex shot, const std::vector<HeldPhoto>& photos, Fraction factor)
 {
     const Rate paced = pacing_rate(project, project.shot(shot));
@@ -45,6 +34,16 @@ Project scaled(const Project& project, ShotIndex shot, const std::vector<HeldPho
     });
 }
 
+}
+
+std::vector<HeldPhoto> shown_of(const Shot& shot, std::span<const PhotoIndex> photos)
+{
+    std::vector<bool> asked(shot.photos.size(), false);
+    for (const PhotoIndex p : photos)
+        asked.at(p.at()) = true;
+    std::vector<HeldPhoto> held = held_photos(shot);
+    std::erase_if(held, [&](const HeldPhoto& h) { return !asked[h.photo.at()] || !is_shown(h.hold); });
+    return held;
 }
 
 Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold)

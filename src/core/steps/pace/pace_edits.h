@@ -10,6 +10,9 @@ namespace frenlo {
 /// Edits of the timing, as edits.h says. Those that compute holds throw Failure where a hold would get longer than an
 /// hour or too fine to be kept exactly.
 
+/// These of the photos that are in the film and shown, in the shot's order.
+std::vector<HeldPhoto> shown_of(const Shot& shot, std::span<const PhotoIndex> photos);
+
 Project set_hold(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, Hold hold);
 /// Holds in frames by so many frames of the pacing rate, others by frames of the delivery rate, to no less than one;
 /// photos that are not shown stay so.

@@ -1,6 +1,7 @@
 #include "core/steps/pace/range_edits.h"
 
 #include "core/project/exactly.h"
+#include "core/project/speed_course.h"
 #include "core/steps/pace/with_pacing.h"
 
 #include <algorithm>
@@ -21,7 +22,7 @@ std::vector<HeldPhoto> one_pass(const Project& project, const Shot& shot, const 
     plain.paced_at = shot.pacing.paced_at;
     plain.keep_every = shot.pacing.keep_every;
     plain.kept = kept;
-    return arranged(held_photos(shot), plain, project.delivered_at).film;
+    return arranged(paced_photos(project, shot), plain, project.delivered_at).film;
 }
 
 }

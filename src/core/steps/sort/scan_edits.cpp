@@ -45,8 +45,10 @@ Project add_photos(const Project& project, const ScanResult& found, std::optiona
     Shot card;
     for (const auto& p : found.photos) {
         const auto flaw = flaws.find(p.photo->file);
-        card.photos.push_back({p.photo, hold.value_or(Frames{1}), p.state != PhotoState::fine,
-                               flaw == flaws.end() ? std::string() : flaw->second});
+        card.photos.push_back({.photo = p.photo,
+                               .hold = hold.value_or(Frames{1}),
+                               .aside = p.state != PhotoState::fine,
+                               .flaw = flaw == flaws.end() ? std::string() : flaw->second});
     }
     for (std::size_t i = 0; i < found.photos.size(); ++i)
         if (const auto& s = found.photos[i].sidecar)

@@ -1,0 +1,126 @@
+#include "app/steps/pace/flow_part.h"
+
+#include "app/steps/pace/between_row.h"
+#include "app/widgets/layouts.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace frenlo::app {
+
+FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenSearch& search, TimingFiles& files,
+                   QWidget* parent)
+    : QWidget(parent), viewing_(viewing), pace_controller_(pace_controller), search_(search), files_(files),
+      between_(new BetweenRow), made_(secondary({})),
+      check_(tool(tr("Check the in-betweens"), tr("Looks where movement could not be followed, so that the photos were "
+                                                  "only mixed"))),
+      next_(tool(tr("Next"))), found_(secondary({})), which_(secondary({})),
+      here_(
+          choice(tr("How this photo becomes the next"), {tr("as the shot does"), tr("repeat"), tr("mix"), tr("motion")},
+                 tr("Of the selected photos, or of the one under the player: an in-between that went wrong is refused "
+                    "here"))),
+      twice_(tool(tr("2 times"), tr("Twice as long, with in-betweens"))),
+      four_times_(tool(tr("4 times"), tr("Four times as long, with in-betweens"))),
+      as_taken_(tool(tr("As they were taken"), tr("Each photo is held as its share of the time until the next was "
+                                                  "taken: a changed interval is not seen. The length stays"))),
+      vary_(
+          tool(tr("Vary by chance"), tr("Some holds a little longer, others as much shorter, as by hand; again: other "
+                                        "ones. The length stays"))),
+      by_(new QSpinBox),
+      write_(tool(tr("Write…"), tr("A dopesheet as PDF or table, or an edit list for other programs"))),
+      read_(tool(tr("Read holds…"), tr("From a table with the columns hold, and photo or file"))),
+      print_(tool(tr("Print…"), tr("The dopesheet")))
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(5);
+    column->addWidget(heading(tr("Between the photos")));
+    column->addWidget(between_);
+    column->addWidget(made_);
+    column->addWidget(one_row({check_, next_}));
+    column->addWidget(found_);
+    column->addWidget(one_row({which_, here_}));
+    column->addWidget(one_row({secondary(tr("Make it longer")), twice_, four_times_}));
+    by_->setRange(1, 12);
+    by_->setSuffix(tr(" f"));
+    by_->setAccessibleName(tr("Vary by frames"));
+    column->addWidget(one_row({secondary(tr("Holds")), as_taken_, vary_, by_}));
+    column->addWidget(one_row({secondary(tr("Dopesheet")), write_, read_, print_}));
+    column->addStretch(1);
+    found_->setAccessibleName(tr("What was found between the photos"));
+    connect(between_, &BetweenRow::chosen, &pace_controller, &PaceController::set_between);
+    connect(check_, &QPushButton::clicked, this, [this] { search_.running() ? search_.stop() : search_.look(); });
+    connect(next_, &QPushButton::clicked, &search, &InBetweenSearch::go_to_next);
+    connect(&search, &InBetweenSearch::changed, this, &FlowPart::refresh_search);
+    connect(here_, &QComboBox::activated, this, [this](int which) {
+        pace_controller_.set_to_next(chosen(), which == 0 ? std::nullopt : std::optional(Between(which - 1)));
+    });
+    connect(twice_, &QPushButton::clicked, this, [this] { pace_controller_.make_longer(2); });
+    connect(four_times_, &QPushButton::clicked, this, [this] { pace_controller_.make_longer(4); });
+    connect(write_, &QPushButton::clicked, this, [this] { files_.ask_where_to_write(this); });
+    connect(read_, &QPushButton::clicked, this, [this] { files_.ask_what_to_read(this); });
+    connect(print_, &QPushButton::clicked, this, [this] { files_.print(this); });
+    connect(as_taken_, &QPushButton::clicked, &pace_controller, &PaceController::hold_as_taken);
+    connect(vary_, &QPushButton::clicked, this, [this] { pace_controller_.vary_holds(by_->value(), ++seed_); });
+}
+
+std::vector<PhotoIndex> FlowPart::chosen() const
+{
+    auto photos = viewing_.selection().photos();
+    if (photos.empty() && viewing_.shown_photo().value >= 0)
+        photos.push_back(viewing_.shown_photo());
+    return photos;
+}
+
+void FlowPart::refresh()
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot)
+        return;
+    const Between way = shot->pacing.between;
+    between_->show_way(way);
+    const auto moments = viewing_.film() ? viewing_.schedule().moments() : std::vector<Moment>();
+    std::int64_t made = 0;
+    for (const Moment& m : moments)
+        if (m.shares.size() > 1)
+            made += m.end - m.begin;
+    made_->setText(way == Between::repeat ? tr("every frame is a photo")
+                   : made == 0            ? tr("every frame is a photo: the holds are whole frames")
+                   : way == Between::mix  ? tr("%n frame(s) mixed", nullptr, int(made))
+                                          : tr("%n in-between(s)", nullptr, int(made)));
+    follow_playhead();
+    refresh_search();
+}
+
+void FlowPart::follow_playhead()
+{
+    const Shot* shot = viewing_.shot();
+    const auto photos = shot ? chosen() : std::vector<PhotoIndex>();
+    here_->setEnabled(!photos.empty());
+    if (photos.empty())
+        return;
+    which_->setText(photos.size() == 1 ? tr("Photo %1 becomes the next").arg(photos.front().value + 1)
+                                       : tr("%n photo(s) become the next", nullptr, int(photos.size())));
+    const auto& to_next = shot->photos[photos.front().at()].to_next;
+    const QSignalBlocker quiet(here_);
+    here_->setCurrentIndex(to_next ? 1 + int(*to_next) : 0);
+}
+
+void FlowPart::refresh_search()
+{
+    const Shot* shot = viewing_.shot();
+    const bool motion = shot && shot->pacing.between == Between::motion;
+    check_->setVisible(motion);
+    check_->setText(search_.running() ? tr("Stop") : tr("Check the in-betweens"));
+    next_->setVisible(motion && search_.found() && !search_.running());
+    found_->setVisible(motion && !search_.text().isEmpty());
+    found_->setText(search_.text());
+}
+
+}

@@ -1,0 +1,38 @@
+#pragma once
+#include "core/picture/canvas.h"
+
+#include <opencv2/core/mat.hpp>
+
+namespace frenlo {
+
+/// Where what one picture shows lies in another, for every pixel, both ways, and what both look like; at the size that
+/// it was looked for in, at most in_between_side on its longer side.
+struct DenseMotion
+{
+    cv::Mat2f forth; ///< of each pixel of the first: how far it goes until the second, pixels
+    cv::Mat2f back;  ///< of each of the second: how far back to the first
+    cv::Mat3b first, second;
+    cv::Mat1b first_only, second_only; ///< not 0: what the other one does not show
+};
+
+inline constexpr int in_between_side = 960;
+
+/// By the inverse search of Kroeger, Timofte, Dai, Van Gool: Fast Optical Flow using Dense Inverse Search (2016), as
+/// OpenCV has it. Two pictures of the same size.
+DenseMotion dense_motion(const Canvas& first, const Canvas& second);
+
+/// A picture between two.
+struct InBetween
+{
+    Canvas picture;
+    double mixed = 0; ///< of what differs between the two, the share that could only be mixed, 0 to 1
+};
+
+/// What lies at t (0 to 1, both not included) of the way from the first to the second. Each pixel is taken from where
+/// it was and from where it will be; what only one of them shows, because something moves over it or past the border,
+/// from that one; and where the movement is not to be trusted, since the two then differ more than unmoved, both are
+/// mixed. Occlusion and projection to t as in Baker et al.: A Database and Evaluation Methodology for Optical Flow
+/// (2011), section 3.3.2; what is trusted: common practice, no source.
+InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotion& motion, double t);
+
+}

@@ -1,0 +1,33 @@
+#pragma once
+#include "core/project/speed_course.h"
+
+#include <cstdint>
+#include <span>
+
+namespace frenlo {
+
+/// Edits of what lies between the photos, as edits.h says.
+
+/// How these photos become the ones after them; none: as the shot's pacing says.
+Project set_to_next(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos,
+                    std::optional<Between> between);
+
+/// The shot's speed at a photo, percent; where there is a point already, its new speed.
+Project set_speed_at(const Project& project, ShotIndex shot, PhotoIndex photo, double percent, Ease ease = Ease::both);
+/// A point is carried to another photo, with its new speed; one that lies there is replaced.
+Project move_speed_point(const Project& project, ShotIndex shot, PhotoId point, PhotoIndex to, double percent);
+Project remove_speed_point(const Project& project, ShotIndex shot, PhotoId point);
+Project set_speed_course(const Project& project, ShotIndex shot, SpeedCourse course);
+/// The shot's, in the order of its photos; that of photos that are gone left out.
+SpeedCourse speed_course_of(const Shot& shot);
+
+/// Each of these photos is held as its share of the time until the next one was taken, all of them as long as before; a
+/// photo whose time is not known as long as most. Throws Failure where fewer than two times are known.
+Project hold_as_taken(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos);
+
+/// Holds in frames of the pacing rate a little longer and shorter by turns of chance, by up to so many frames, to no
+/// less than one; the sum stays. The same seed gives the same.
+Project vary_holds(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, std::int64_t frames,
+                   std::uint32_t seed);
+
+}
