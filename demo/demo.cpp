@@ -88,7 +88,7 @@ Project flowing(Project project)
 {
     constexpr ShotIndex sprout{1};
     project = set_between(project, sprout, Between::motion);
-    for (const auto& [photo, percent] : {std::pair(0, 100.0), std::pair(60, 220.0), std::pair(120, 70.0)})
+    for (const auto& [photo, percent] : {std::pair(0, 100.0), std::pair(60, 130.0), std::pair(120, 75.0)})
         project = set_speed_at(project, sprout, PhotoIndex(photo), percent);
     SpeedCourse course = speed_course_of(project.shot(sprout));
     course.keep_length = true;

@@ -316,24 +316,24 @@
     <context>
         <name>frenlo::app::FlowPart</name>
         <message numerus="yes">
-            <source>%n frame(s) mixed</source>
+            <source>╱ %n frame(s) mixed</source>
             <translation>
-                <numerusform>%n frame mixed</numerusform>
-                <numerusform>%n frames mixed</numerusform>
+                <numerusform>╱ %n frame mixed</numerusform>
+                <numerusform>╱ %n frames mixed</numerusform>
             </translation>
         </message>
         <message numerus="yes">
-            <source>%n in-between(s)</source>
+            <source>╱ %n in-between(s)</source>
             <translation>
-                <numerusform>%n in-between</numerusform>
-                <numerusform>%n in-betweens</numerusform>
+                <numerusform>╱ %n in-between</numerusform>
+                <numerusform>╱ %n in-betweens</numerusform>
             </translation>
         </message>
         <message numerus="yes">
-            <source>%n photo(s) become the next</source>
+            <source>After %n photo(s)</source>
             <translation>
-                <numerusform>%n photo become the next</numerusform>
-                <numerusform>%n photos become the next</numerusform>
+                <numerusform>After %n photo</numerusform>
+                <numerusform>After %n photos</numerusform>
             </translation>
         </message>
     </context>

@@ -677,7 +677,7 @@ TEST_CASE("A speed course is drawn, pulled, typed, kept to its length, and taken
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(speed_course_of(shot()).points.size() == 2);
 
-    p.click(q("Vary by chance"));
+    p.click(q("Vary holds"));
     CHECK(std::any_of(shot().photos.begin(), shot().photos.end(),
                       [](const ShotPhoto& photo) { return photo.hold != Hold(Frames{2}); }));
 }

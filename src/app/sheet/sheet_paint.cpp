@@ -164,6 +164,8 @@ void SheetView::paint_made(QPainter& painter, const RowsLayout& layout, int row,
     constexpr double narrowest = 4;
     if (viewing_.on_reel() || viewing_.shot()->pacing.between == Between::repeat || layout.column_width() < narrowest)
         return;
+    if (meter_ && meter_->has(*viewing_.shot())) // which is about the photos themselves
+        return;
     const Colours c = Colours::of(palette());
     const QRect r = layout.cell_rect(row, cell);
     const std::int64_t first = std::int64_t(row) * layout.frames_per_row() + cell.column;

@@ -94,7 +94,7 @@ private:
         const cv::Mat arrives = taken(to, places(motion, 1), cv::INTER_LINEAR);
         for (int y = 0; y < motion.rows; ++y)
             for (int x = 0; x < motion.cols; ++x) {
-                const cv::Vec2f v = motion(y, x);
+                const cv::Vec2f& v = motion(y, x);
                 const float at_x = float(x) + share * v[0], at_y = float(y) + share * v[1];
                 float cost = distance(from(y, x), arrives.at<cv::Vec3b>(y, x));
                 if (hidden(y, x))
@@ -165,7 +165,7 @@ cv::Mat1f visible(const cv::Mat2f& at, const cv::Mat2f& motion_at_t, const cv::M
                 sure(y, x) = 0;
                 continue;
             }
-            const cv::Vec2f v = motion_at_t(y, x), off = there.at<cv::Vec2f>(y, x) * sign - v;
+            const cv::Vec2f &v = motion_at_t(y, x), off = there.at<cv::Vec2f>(y, x) * sign - v;
             const float may = disagreeing + disagreeing_share * std::hypot(v[0], v[1]);
             sure(y, x) = std::exp(-off.dot(off) / (may * may));
         }
@@ -181,7 +181,7 @@ cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
     cv::Mat1b hidden(motion.size());
     tbb::parallel_for(0, motion.rows, [&](int y) {
         for (int x = 0; x < motion.cols; ++x) {
-            const cv::Vec2f v = motion(y, x), off = v + there.at<cv::Vec2f>(y, x), p = at(y, x);
+            const cv::Vec2f &v = motion(y, x), off = v + there.at<cv::Vec2f>(y, x), p = at(y, x);
             const bool leaves = p[0] < 0 || p[1] < 0 || p[0] > float(at.cols - 1) || p[1] > float(at.rows - 1);
             const float may = 1 + 0.1F * std::hypot(v[0], v[1]);
             hidden(y, x) = leaves || off.dot(off) > may * may ? 1 : 0;

@@ -82,9 +82,9 @@ void become(FrameRequest& request, const Shot& shot, std::span<const Share> shar
 {
     if (shares.size() != 2 || request.parts.size() != 2)
         return;
-    const Between way = shot.photos[shares.front().photo.at()].to_next.value_or(shot.pacing.between);
-    request.motion = way == Between::motion;
-    if (way == Between::repeat) {
+    const auto& here = shot.photos[shares.front().photo.at()].to_next;
+    request.motion = here.value_or(shot.pacing.between) == Between::motion;
+    if (here == Between::repeat) { // refused; shares of two are never meant so elsewhere
         request.parts.erase(shares.back().weight < 0.5 ? request.parts.begin() + 1 : request.parts.begin());
         request.parts.front().weight = 1;
     }

@@ -27,11 +27,10 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
                     "here"))),
       twice_(tool(tr("2 times"), tr("Twice as long, with in-betweens"))),
       four_times_(tool(tr("4 times"), tr("Four times as long, with in-betweens"))),
-      as_taken_(tool(tr("As they were taken"), tr("Each photo is held as its share of the time until the next was "
-                                                  "taken: a changed interval is not seen. The length stays"))),
-      vary_(
-          tool(tr("Vary by chance"), tr("Some holds a little longer, others as much shorter, as by hand; again: other "
-                                        "ones. The length stays"))),
+      as_taken_(tool(tr("Hold as taken"), tr("Each photo is held as its share of the time until the next was "
+                                             "taken: a changed interval is not seen. The length stays"))),
+      vary_(tool(tr("Vary holds"), tr("Some holds a little longer, others as much shorter, as by hand; again: other "
+                                      "ones. The length stays"))),
       by_(new QSpinBox),
       write_(tool(tr("Write…"), tr("A dopesheet as PDF or table, or an edit list for other programs"))),
       read_(tool(tr("Read holds…"), tr("From a table with the columns hold, and photo or file"))),
@@ -40,9 +39,8 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(5);
-    column->addWidget(heading(tr("Between the photos")));
+    column->addWidget(one_row({heading(tr("Between the photos")), made_}));
     column->addWidget(between_);
-    column->addWidget(made_);
     column->addWidget(one_row({check_, next_}));
     column->addWidget(found_);
     column->addWidget(one_row({which_, here_}));
@@ -50,7 +48,7 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     by_->setRange(1, 12);
     by_->setSuffix(tr(" f"));
     by_->setAccessibleName(tr("Vary by frames"));
-    column->addWidget(one_row({secondary(tr("Holds")), as_taken_, vary_, by_}));
+    column->addWidget(one_row({as_taken_, vary_, by_}));
     column->addWidget(one_row({secondary(tr("Dopesheet")), write_, read_, print_}));
     column->addStretch(1);
     found_->setAccessibleName(tr("What was found between the photos"));
@@ -92,8 +90,8 @@ void FlowPart::refresh()
             made += m.end - m.begin;
     made_->setText(way == Between::repeat ? tr("every frame is a photo")
                    : made == 0            ? tr("every frame is a photo: the holds are whole frames")
-                   : way == Between::mix  ? tr("%n frame(s) mixed", nullptr, int(made))
-                                          : tr("%n in-between(s)", nullptr, int(made)));
+                   : way == Between::mix  ? tr("╱ %n frame(s) mixed", nullptr, int(made))
+                                          : tr("╱ %n in-between(s)", nullptr, int(made)));
     follow_playhead();
     refresh_search();
 }
@@ -103,10 +101,10 @@ void FlowPart::follow_playhead()
     const Shot* shot = viewing_.shot();
     const auto photos = shot ? chosen() : std::vector<PhotoIndex>();
     here_->setEnabled(!photos.empty());
-    if (photos.empty())
+    if (!shot || photos.empty())
         return;
-    which_->setText(photos.size() == 1 ? tr("Photo %1 becomes the next").arg(photos.front().value + 1)
-                                       : tr("%n photo(s) become the next", nullptr, int(photos.size())));
+    which_->setText(photos.size() == 1 ? tr("After photo %1").arg(photos.front().value + 1)
+                                       : tr("After %n photo(s)", nullptr, int(photos.size())));
     const auto& to_next = shot->photos[photos.front().at()].to_next;
     const QSignalBlocker quiet(here_);
     here_->setCurrentIndex(to_next ? 1 + int(*to_next) : 0);

@@ -141,8 +141,7 @@ void HoldPart::refresh_hold(const Shot& shot)
         hold_->setText(same ? QString::fromStdString(shown_hold(*same)) : QString());
     hold_->setPlaceholderText(mixed ? tr("different") : QString());
     hold_length_->setText(
-        same ? tr("= %1 s a photo")
-                   .arg(length_of(*same, pacing_rate(session_.project(), shot)).value.approx(), 0, 'f', 3)
+        same ? tr("= %1 s").arg(length_of(*same, pacing_rate(session_.project(), shot)).value.approx(), 0, 'f', 3)
              : QString());
 }
 

@@ -34,7 +34,7 @@ SpeedPart::SpeedPart(Viewing& viewing, PaceController& pace_controller, QWidget*
     head->addWidget(clear_);
     column->addLayout(head);
     column->addWidget(plot_, 1);
-    point_row_ = one_row({where_, percent_, ease_, remove_});
+    point_row_ = rows_of({one_row({where_, percent_}), one_row({ease_, remove_})});
     column->addWidget(point_row_);
     connect(plot_, &SpeedPlot::begun, this, [this] { ++gesture_; });
     connect(plot_, &SpeedPlot::point_chosen, this, &SpeedPart::refresh_point);

@@ -205,9 +205,7 @@ void RetouchBench::refresh_spot(const std::optional<Spot>& spot)
     if (!spot)
         return;
     const bool plate = spot->from == HealFrom::plate;
-    spot_text_->setText(
-        (plate ? tr("support, taken out by the clean plate, %1") : tr("spot, healed from around it, %1"))
-            .arg(photos_text(*spot)));
+    spot_text_->setText((plate ? tr("support, %1") : tr("spot, %1")).arg(photos_text(*spot)));
     heal_from_->setText(plate ? tr("Heal from around it") : tr("Heal from the plate"));
     switch_->setText(spot->on ? tr("Switch it off") : tr("Switch it on"));
     size_->show_value(spot->radius * 100);

@@ -121,6 +121,13 @@ struct SpeedCall
     bool off = false;
 };
 
+[[noreturn]] void no_point(const std::string& text)
+{
+    std::string said = "--points takes PHOTO:PERCENT, photos from 1, percent from 1 to 10000, apart by commas, not \"";
+    said.append(text).append("\"");
+    throw WrongCall(said);
+}
+
 SpeedCourse course_of(const SpeedCall& call, const Shot& shot)
 {
     SpeedCourse course = call.off ? SpeedCourse() : speed_course_of(shot);
@@ -129,15 +136,13 @@ SpeedCourse course_of(const SpeedCall& call, const Shot& shot)
     std::istringstream all(call.points);
     for (std::string text; std::getline(all, text, ',');) {
         const auto colon = text.find(':');
-        const std::string what =
-            "--points takes PHOTO:PERCENT, photos from 1, percent from 1 to 10000, apart by commas";
         if (colon == std::string::npos)
-            throw WrongCall(what + ", not \"" + text + '"');
+            no_point(text);
         const auto photo = photos_option(text.substr(0, colon), shot);
-        const auto percent = numbers_option(text.substr(colon + 1), what);
+        const auto percent = numbers_option(text.substr(colon + 1), "a speed is a number of percent");
         if (photo.size() != 1 || percent.size() != 1 || !(percent[0] >= speed_limits.low) ||
             !(percent[0] <= speed_limits.high))
-            throw WrongCall(what + ", not \"" + text + '"');
+            no_point(text);
         course.points.push_back({shot.photos[photo.front().at()].id, percent[0], call.ease});
     }
     if (call.keep_length)

@@ -1,0 +1,130 @@
+// In-betweens against the known middle of films, side by side with FFmpeg's motion interpolation; speed courses.
+#include "bench/measure.h"
+#include "core/picture/canvas.h"
+#include "core/picture/in_between.h"
+#include "core/steps/pace/flow_edits.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdio>
+#include <iostream>
+#include <vector>
+
+namespace frenlo::bench {
+
+namespace fs = std::filesystem;
+using test::TempFolder;
+
+namespace {
+
+std::string name(int number)
+{
+    std::array<char, 16> text{};
+    std::snprintf(text.data(), text.size(), "%04d.png", number);
+    return text.data();
+}
+
+struct Psnr
+{
+    double sum = 0;
+    int pictures = 0;
+
+    void add(const cv::Mat& made, const cv::Mat& truth, const cv::Mat1b& moves)
+    {
+        if (made.size() != truth.size())
+            return;
+        cv::Mat d;
+        cv::absdiff(made, truth, d);
+        d.convertTo(d, CV_64F);
+        const cv::Scalar m = cv::mean(d.mul(d), moves);
+        sum += 10 * std::log10(255 * 255 / std::max(1e-9, (m[0] + m[1] + m[2]) / 3));
+        ++pictures;
+    }
+    [[nodiscard]] double mean() const { return sum / std::max(1, pictures); }
+};
+
+void against_known_middles(const fs::path& film)
+{
+    constexpr int frames = 33; // every second one is left out, made again, and compared
+    TempFolder t;
+    for (const char* folder : {"all", "half", "theirs"})
+        fs::create_directories(t / folder);
+    test::output_of("ffmpeg -v error -y -ss 2 -i " + test::quoted(film.native()) + " -frames:v " +
+                    std::to_string(frames) + " " + test::quoted((t / "all" / "%04d.png").native()));
+    for (int i = 1; i <= frames; i += 2)
+        if (fs::exists(t / "all" / name(i)))
+            fs::copy_file(t / "all" / name(i), t / "half" / name((i + 1) / 2));
+    const double theirs_s = seconds([&] {
+        test::output_of("ffmpeg -v error -y -framerate 25 -i " + test::quoted((t / "half" / "%04d.png").native()) +
+                        " -vf minterpolate=fps=50:mi_mode=mci " + test::quoted((t / "theirs" / "%04d.png").native()));
+    });
+    Psnr ours, theirs, mix;
+    double ours_s = 0;
+    for (int i = 1; i + 2 <= frames && fs::exists(t / "all" / name(i + 2)); i += 2) {
+        cv::Mat made;
+        ours_s += seconds([&] { // with reading and writing, as theirs
+            const Canvas before = to_canvas(cv::imread((t / "all" / name(i)).string())),
+                         after = to_canvas(cv::imread((t / "all" / name(i + 2)).string()));
+            made = quantised(in_between(before, after, dense_motion(before, after), 0.5).picture);
+            cv::imwrite((t / "a.png").string(), made);
+            cv::imwrite((t / "b.png").string(), made);
+        });
+        const cv::Mat before = cv::imread((t / "all" / name(i)).string()),
+                      truth = cv::imread((t / "all" / name(i + 1)).string()),
+                      after = cv::imread((t / "all" / name(i + 2)).string());
+        cv::Mat difference, grey;
+        cv::absdiff(before, after, difference);
+        cv::cvtColor(difference, grey, cv::COLOR_BGR2GRAY);
+        cv::Mat1b moves = grey > 12;
+        cv::dilate(moves, moves, cv::Mat::ones(5, 5, CV_8U));
+        constexpr int least = 500;
+        if (cv::countNonZero(moves) < least)
+            continue;
+        ours.add(made, truth, moves);
+        mix.add(quantised(Canvas(to_canvas(before) * 0.5 + to_canvas(after) * 0.5)), truth, moves);
+        theirs.add(cv::imread((t / "theirs" / name(i + 1)).string()), truth, moves);
+    }
+    std::cout << "  " << ours.pictures << " in-betweens of a film: " << ours.mean() << " dB, a mix " << mix.mean()
+              << " (aim: 1.5 more), FFmpeg's mci " << theirs.mean() << " (aim: at least as much); time against it "
+              << ours_s / theirs_s << " (aim: at most 0.5)\n";
+}
+
+}
+
+void bench_flow()
+{
+    std::cout << "in-betweens over moving pixels, against the frames that were left out\n";
+    for (const auto& e : fs::directory_iterator("/usr/share/doc/opencv-doc/examples/data"))
+        if (e.path().extension() == ".avi")
+            against_known_middles(e.path());
+    auto shot = std::make_shared<Shot>();
+    for (int i = 0; i < 1000; ++i) {
+        auto photo = std::make_shared<PhotoFile>();
+        photo->size = {60, 40};
+        shot->photos.push_back({.photo = std::move(photo), .hold = Frames{2}});
+    }
+    give_ids(*shot);
+    Project p;
+    p.shots = {shot};
+    for (const int at : {0, 400, 999})
+        p = set_speed_at(p, ShotIndex(0), PhotoIndex(at), 100);
+    const PhotoId point = p.shot(ShotIndex(0)).photos[400].id;
+    constexpr int pulls = 50;
+    const double pulled = seconds([&] {
+        for (int i = 0; i < pulls; ++i) {
+            p = move_speed_point(p, ShotIndex(0), point, PhotoIndex(400), 50 + i);
+            (void)display_timeline(p, p.shot(ShotIndex(0)));
+        }
+    });
+    std::cout << "  a speed course over 1,000 photos pulled, until the page is laid out: " << 1000 * pulled / pulls
+              << " ms (aim: 30 with painting)\n";
+}
+
+}
