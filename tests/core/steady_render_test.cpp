@@ -42,7 +42,9 @@ Project knocked(const TempFolder& t, std::vector<cv::Point2d>& knocks)
     std::normal_distribution<double> normal(0, 4);
     const cv::Mat& from = real_scene();
     for (int i = 0; i < 8; ++i) {
-        knocks.push_back(i == 0 ? cv::Point2d() : cv::Point2d(normal(random), normal(random)));
+        const double y = i == 0 ? 0 : normal(random),
+                     x = i == 0 ? 0 : normal(random); // in this order, whatever compiles
+        knocks.emplace_back(x, y);
         const cv::Matx33d to_scene(1, 0, 120 - knocks.back().x, 0, 1, 120 - knocks.back().y, 0, 0, 1);
         cv::Mat photo;
         cv::warpPerspective(from, photo, to_scene, {900, 600}, cv::INTER_LANCZOS4 | cv::WARP_INVERSE_MAP);
