@@ -706,3 +706,29 @@ TEST_CASE("The dopesheet goes out as PDF and table, and holds come back in")
     p.key(Qt::Key_Z, Qt::ControlModifier);
     CHECK(p.window().viewing().film_frames() == 60);
 }
+
+TEST_CASE("A place where movement cannot be followed is gone to, and refused there")
+{
+    Person p;
+    for (int i = 0; i < 5; ++i)
+        write_picture(p.folder() / "d" / ("d_" + std::to_string(1001 + i) + ".png"),
+                      i < 3 ? photo_of_scene(turned_by(0, 1, {4.0 * i, 0}), {600, 400})
+                            : with_noise(cv::Mat(400, 600, CV_8UC3, cv::Scalar::all(90)), 50, 3));
+    p.bring_in(p.folder() / "d");
+    p.window().viewing().set_step("pace");
+    p.key(Qt::Key_2);
+    p.click(q("Flow"));
+    p.click(q("Motion"));
+    p.click(q("Check the in-betweens"));
+    const QString found = q("What was found between the photos");
+    p.wait_until([&] { return p.sees(found) && p.find<QLabel>(found)->text().startsWith(q("1 of 1: photo 3 to 4")); },
+                 q("it is found"));
+    CHECK(p.window().viewing().schedule().shares_at(p.window().viewing().playhead()).size() == 2);
+    p.choose(q("How this photo becomes the next"), q("repeat"));
+    for (std::size_t i = 0; i < 5; ++i)
+        CHECK(p.window().viewing().shot()->photos[i].to_next.has_value() == (i == 2));
+    CHECK(p.sees(found)); // what was decided changes nothing of what was found
+    p.window().session().apply([](const Project& project) { return split_shot(project, ShotIndex(0), PhotoIndex(1)); },
+                               q("Split the shot"));
+    CHECK_FALSE(p.sees(found)); // now it would be another place
+}

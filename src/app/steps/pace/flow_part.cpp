@@ -71,8 +71,9 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
 std::vector<PhotoIndex> FlowPart::chosen() const
 {
     auto photos = viewing_.selection().photos();
-    if (photos.empty() && viewing_.shown_photo().value >= 0)
-        photos.push_back(viewing_.shown_photo());
+    const Schedule& schedule = viewing_.schedule();
+    if (photos.empty() && schedule.frames() > 0) // of an in-between the one that it comes from
+        photos.push_back(schedule.shares_at(viewing_.playhead()).front().photo);
     return photos;
 }
 

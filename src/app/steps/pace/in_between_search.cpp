@@ -2,9 +2,21 @@
 
 #include "core/source/photo_source.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace frenlo::app {
+
+namespace {
+
+/// What is said of photos by their places holds while these stand there, whatever was decided about them.
+bool same_places(const Shot& a, const Shot& b)
+{
+    return std::equal(a.photos.begin(), a.photos.end(), b.photos.begin(), b.photos.end(),
+                      [](const ShotPhoto& p, const ShotPhoto& q) { return p.id == q.id && p.photo == q.photo; });
+}
+
+}
 
 InBetweenSearch::InBetweenSearch(Background& background, PreviewStore& store, Session& session, Viewing& viewing,
                                  QObject* parent)
@@ -15,8 +27,8 @@ InBetweenSearch::InBetweenSearch(Background& background, PreviewStore& store, Se
     connect(&task_, &Task::failed, this, &InBetweenSearch::failed);
     connect(&viewing, &Viewing::shot_changed, this, [this] { // of another shot, or of other photos: no longer true
         const Shot* shot = viewing_.shot();
-        if (looked_ && (!shot || shot->id != of_->id || shot->photos.size() != of_->photos.size() ||
-                        shot->pacing.between != Between::motion)) {
+        if (looked_ &&
+            (!shot || shot->id != of_->id || !same_places(*shot, *of_) || shot->pacing.between != Between::motion)) {
             doubtful_.clear();
             looked_ = false;
             Q_EMIT changed();
@@ -48,6 +60,9 @@ void InBetweenSearch::go_to_next()
     if (doubtful_.empty())
         return;
     at_ = at_ + 1 < doubtful_.size() ? at_ + 1 : 0;
+    Selection selection; // what is decided now is about its first photo
+    selection.choose(doubtful_[at_].photo);
+    viewing_.set_selection(selection);
     const Schedule& schedule = viewing_.schedule();
     for (FrameIndex f(0); f < FrameIndex(schedule.frames()); ++f) {
         const auto shares = schedule.shares_at(f);

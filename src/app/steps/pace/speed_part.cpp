@@ -53,25 +53,11 @@ SpeedPart::SpeedPart(Viewing& viewing, PaceController& pace_controller, QWidget*
             remove(*plot_->chosen());
     });
     connect(percent_, &ValueField::begun, this, [this] { ++gesture_; });
-    connect(percent_, &ValueField::edited, this, [this](double percent) {
-        if (const SpeedPoint* p = point())
-            pace_controller_.change_speed_course(
-                [&, id = p->photo](SpeedCourse& c) {
-                    for (SpeedPoint& each : c.points)
-                        if (each.photo == id)
-                            each.percent = percent;
-                },
-                tr("Set the speed"), gesture_);
-    });
+    connect(percent_, &ValueField::edited, this,
+            [this](double percent) { change_point([&](SpeedPoint& p) { p.percent = percent; }, tr("Set the speed")); });
     connect(ease_, &QComboBox::activated, this, [this](int which) {
-        if (const SpeedPoint* p = point())
-            pace_controller_.change_speed_course(
-                [&, id = p->photo](SpeedCourse& c) {
-                    for (SpeedPoint& each : c.points)
-                        if (each.photo == id)
-                            each.ease = Ease(which);
-                },
-                tr("Ease the speed"), ++gesture_);
+        ++gesture_;
+        change_point([&](SpeedPoint& p) { p.ease = Ease(which); }, tr("Ease the speed"));
     });
     connect(keep_length_, &QCheckBox::clicked, this, [this](bool on) {
         pace_controller_.change_speed_course([&](SpeedCourse& c) { c.keep_length = on; }, tr("Keep the length"),
@@ -82,6 +68,18 @@ SpeedPart::SpeedPart(Viewing& viewing, PaceController& pace_controller, QWidget*
     });
     connect(&viewing, &Viewing::playhead_changed, this,
             [this] { plot_->show_place(int(viewing_.shown_photo().value)); });
+}
+
+void SpeedPart::change_point(const std::function<void(SpeedPoint&)>& how, const QString& name)
+{
+    if (const SpeedPoint* hand = point())
+        pace_controller_.change_speed_course(
+            [&, id = hand->photo](SpeedCourse& c) {
+                for (SpeedPoint& p : c.points)
+                    if (p.photo == id)
+                        how(p);
+            },
+            name, gesture_);
 }
 
 const SpeedPoint* SpeedPart::point() const

@@ -4,6 +4,8 @@
 
 #include <QWidget>
 
+#include <functional>
+
 class QCheckBox;
 class QComboBox;
 class QLabel;
@@ -23,6 +25,7 @@ public:
 
 private:
     void refresh_point();
+    void change_point(const std::function<void(SpeedPoint&)>& how, const QString& name); ///< the one in hand
     [[nodiscard]] const SpeedPoint* point() const; ///< in hand; null where none is
 
     Viewing& viewing_;

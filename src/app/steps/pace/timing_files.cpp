@@ -13,6 +13,9 @@
 #include <QTextDocument>
 #include <QTextTable>
 
+#include <filesystem>
+#include <system_error>
+
 namespace frenlo::app {
 
 TimingFiles::TimingFiles(Session& session, Viewing& viewing, QObject* parent)
@@ -78,6 +81,8 @@ void TimingFiles::write(const QString& name)
                 pdf.setTitle(QString::fromStdString(viewing_.shot()->name));
                 document.print(&pdf);
             }
+            if (std::error_code unread; std::filesystem::file_size(target.path(), unread) == 0 || unread)
+                throw Failure({"nothing could be written", file, "Look whether there is room on the disk"});
             target.commit();
         } else {
             write_timing(session_.project(), viewing_.on_reel() ? std::nullopt : std::optional(viewing_.shot_index()),
