@@ -1,6 +1,6 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
-// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips] [reel] [flow]: all
-// of them when none is named.
+// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips] [reel] [flow]
+// [shoot]: all of them when none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
 #include "tests/support/temp_folder.h"
@@ -92,6 +92,8 @@ int main(int argc, char** argv)
         bench::bench_clips();
     if (wanted("flow"))
         bench::bench_flow();
+    if (wanted("shoot"))
+        bench::bench_shoot(quick);
     if (wanted("reel"))
         bench::bench_reel();
     if (wanted("light"))

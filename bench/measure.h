@@ -46,6 +46,7 @@ void bench_dress(const std::filesystem::path& folder);
 void bench_clips();
 void bench_reel();
 void bench_flow();
+void bench_shoot(bool quick);
 
 void bench_light(bool quick);
 void bench_light_time(const std::filesystem::path& folder);

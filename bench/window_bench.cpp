@@ -1,4 +1,5 @@
 #include "app/sheet/sheet_view.h"
+#include "bench/longest_block.h"
 #include "bench/measure.h"
 #include "tests/app/person.h"
 
@@ -13,33 +14,6 @@ namespace frenlo::bench {
 using test::Person;
 
 namespace {
-
-/// The longest time that the interface thread did not come back to its event loop.
-class LongestBlock : public QObject
-{
-public:
-    LongestBlock()
-    {
-        clock_.start();
-        startTimer(0);
-    }
-    double longest_ms = 0;
-    void forget()
-    {
-        longest_ms = 0;
-        clock_.restart();
-    }
-
-protected:
-    void timerEvent(QTimerEvent*) override
-    {
-        longest_ms = std::max(longest_ms, double(clock_.nsecsElapsed()) / 1e6);
-        clock_.restart();
-    }
-
-private:
-    QElapsedTimer clock_;
-};
 
 }
 

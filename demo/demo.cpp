@@ -145,7 +145,8 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots, co
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
     project = set_hold(project, ShotIndex(0), first, Frames{8});
     project = set_hold(project, ShotIndex(0), last, Frames{12});
-    return with_overlays(with_reel(dressed(flowing(toned(std::move(project)))), folder, job), ShotIndex(0));
+    project = with_overlays(with_reel(dressed(flowing(toned(std::move(project)))), folder, job), ShotIndex(0));
+    return with_tin_walk(project, folder / "Tin walk", job);
 }
 
 }

@@ -7,9 +7,9 @@
 
 namespace frenlo::demo {
 
-/// Writes the demo into this folder, if it is not there yet: three shots of a model harbour and its window sill, with
-/// the project "Harbour.frenlo" and, beside the photos, "truth.json" with what was done to each photo. The same bytes
-/// every time. Returns the project's file. Throws Failure, Stopped.
+/// Writes the demo into this folder, if it is not there yet: three shots of a model harbour and its window sill, and
+/// one that the simulated camera takes, with the project "Harbour.frenlo" and, beside the painted photos, "truth.json"
+/// with what was done to each photo. The same bytes every time. Returns the project's file. Throws Failure, Stopped.
 std::filesystem::path make_demo(const std::filesystem::path& folder, const Job& job);
 
 /// Where make_demo() puts an unsorted memory card of the same scenes.

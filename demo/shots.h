@@ -1,6 +1,7 @@
 #pragma once
-// The three shots. Each writes its photos into a folder and returns the truth of each.
+// The shots. Each of three writes its photos into a folder and returns the truth of each.
 #include "core/base/job.h"
+#include "core/project/project.h"
 #include "demo/camera.h"
 
 #include <filesystem>
@@ -13,6 +14,9 @@ namespace frenlo::demo {
 std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& job);
 std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job);
 std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job);
+
+/// The project with a fourth shot, which the simulated camera takes into this folder; not in the Reel.
+Project with_tin_walk(const Project& project, const std::filesystem::path& folder, const Job& job);
 
 /// A memory card as it comes from the camera, from the shots in this folder: trials, marker cards, three shots one
 /// after another, a file that was cut off, a counter that starts again. Small photos in "Card/100HARBO".

@@ -416,6 +416,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::LiveView</name>
+        <message numerus="yes">
+            <source>%n photo(s) through it</source>
+            <translation>
+                <numerusform>%n photo through it</numerusform>
+                <numerusform>%n photos through it</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::LookPart</name>
         <message numerus="yes">
             <source>%n photo(s) to look at</source>
@@ -565,6 +575,16 @@
         </message>
     </context>
     <context>
+        <name>frenlo::app::SeriesPart</name>
+        <message numerus="yes">
+            <source> · %n other exposure(s)</source>
+            <translation>
+                <numerusform> · %n other exposure</numerusform>
+                <numerusform> · %n other exposures</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
         <name>frenlo::app::Session</name>
         <message numerus="yes">
             <source>And %n more.</source>
@@ -662,6 +682,16 @@
             <translation>
                 <numerusform>Swap %n photo</numerusform>
                 <numerusform>Swap %n photos</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::TakePart</name>
+        <message numerus="yes">
+            <source>Bring in %n photo(s) that lie there</source>
+            <translation>
+                <numerusform>Bring in %n photo that lie there</numerusform>
+                <numerusform>Bring in %n photos that lie there</numerusform>
             </translation>
         </message>
     </context>

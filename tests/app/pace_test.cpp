@@ -732,3 +732,37 @@ TEST_CASE("A place where movement cannot be followed is gone to, and refused the
                                q("Split the shot"));
     CHECK_FALSE(p.sees(found)); // now it would be another place
 }
+
+TEST_CASE("Holds are tapped: each photo until the next tap, in one step", "[pace][tap]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 5, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.window().viewing().set_step("pace");
+    p.wait_for_pictures();
+    p.click(QStringLiteral("Flow"));
+    p.click(QStringLiteral("Tap holds"));
+    p.sheet().setFocus();
+    const auto hold = [&](std::size_t i) {
+        const Shot& shot = *p.window().viewing().shot();
+        return (length_of(shot.photos[i].hold, Rate(24)).value * Fraction(24)).rounded();
+    };
+    QElapsedTimer time;
+    time.start();
+    std::vector<double> pressed;
+    for (const int wait : {250, 500, 125}) {
+        QTest::qWait(wait);
+        pressed.push_back(double(time.elapsed()) / 1000);
+        p.key(Qt::Key_Space);
+    }
+    CHECK(p.window().viewing().shown_photo() == PhotoIndex(3));
+    p.key(Qt::Key_Escape);
+    // As they were pressed, within two frames: a machine under load takes its time between the two clocks.
+    CHECK(double(hold(0)) == Approx(pressed[0] * 24).margin(2));
+    CHECK(double(hold(1)) == Approx((pressed[1] - pressed[0]) * 24).margin(2));
+    CHECK(double(hold(2)) == Approx((pressed[2] - pressed[1]) * 24).margin(2));
+    p.window().session().undo();
+    CHECK(hold(1) <= 2);
+    p.key(Qt::Key_Space); // it plays again
+    CHECK(p.window().player().playing());
+}

@@ -1,7 +1,9 @@
 // Renews docs/screenshots/: one picture of each main view, made from the demo.
 #include "app/steps/flicker/light_strip.h"
 #include "app/steps/pace/speed_plot.h"
+#include "app/steps/shoot/live_view.h"
 #include "app/theme/theme.h"
+#include "core/camera/simulated_scene.h"
 #include "core/steps/flicker/deflicker_values.h"
 #include "core/steps/retouch/retouch_values.h"
 #include "core/steps/steady/steady_values.h"
@@ -22,7 +24,7 @@ using namespace frenlo;
 namespace {
 
 /// One view after the other, each from the demo as it is opened.
-struct Camera
+struct Tour
 {
     test::Person p{};
     QString to;
@@ -48,12 +50,45 @@ struct Camera
     }
 };
 
-void start(Camera& c)
+void start(Tour& c)
 {
     c.shot("start");
 }
 
-void sort(Camera& c)
+/// The demo's last shot is gone on with; TRY: other pages too, for looking at them.
+void shoot(Tour& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(4));
+    c.p.window().viewing().set_step("shoot");
+    c.p.wait_until([&] { return c.p.find(QStringLiteral("Take photo"))->isEnabled(); }, QStringLiteral("it opens"));
+    c.click("Lock all");
+    auto* view = c.p.find<app::LiveView>(QStringLiteral("Live picture"));
+    const auto at = [&](double x, double y) {
+        const QRectF r = view->place();
+        return QPoint(int(r.left() + x * r.width()), int(r.top() + y * r.height()));
+    };
+    const cv::Point2d hips = Pose{}.hips; // the figure goes to where the path's ring is
+    QTest::mousePress(view, Qt::LeftButton, {}, at(hips.x * 9 / 16, hips.y - 0.1));
+    for (int i = 1; i <= 8; ++i)
+        QTest::mouseMove(view, at(hips.x * 9 / 16 + 0.41 * i / 8, hips.y - 0.1));
+    QTest::mouseRelease(view, Qt::LeftButton, {}, at(hips.x * 9 / 16 + 0.41, hips.y - 0.1));
+    QTest::qWait(400);
+    c.shot("shoot");
+    if (!qEnvironmentVariableIsSet("TRY"))
+        return;
+    c.click("Camera");
+    QTest::qWait(300);
+    c.shot("try-camera");
+    c.click("Guides and paths");
+    for (const char* guide : {"Grid", "Rulers", "Clipped", "Histogram", "Magnifier"})
+        c.click(guide);
+    c.p.choose(QStringLiteral("Shape that stays light"), QStringLiteral("2.39:1"));
+    QTest::qWait(500);
+    c.shot("try-guides");
+}
+
+void sort(Tour& c)
 {
     c.p.bring_in(demo::card_folder(c.demo.parent_path()));
     c.p.wait_for_pictures();
@@ -65,7 +100,7 @@ void sort(Camera& c)
     c.shot("sort-files");
 }
 
-void pace(Camera& c)
+void pace(Tour& c)
 {
     c.open_demo();
     c.click("Pace");
@@ -87,7 +122,7 @@ void pace(Camera& c)
     c.shot("pace-range");
 }
 
-void steady(Camera& c)
+void steady(Tour& c)
 {
     c.open_demo();
     c.click("Steady");
@@ -108,7 +143,7 @@ void steady(Camera& c)
     c.shot("steady-walk");
 }
 
-void flicker(Camera& c)
+void flicker(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_shot(ShotIndex(1));
@@ -126,7 +161,7 @@ void flicker(Camera& c)
 }
 
 /// A dark and a bright photo toned, and what lies between follows the light.
-void tone(Camera& c)
+void tone(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_shot(ShotIndex(1));
@@ -147,7 +182,7 @@ void tone(Camera& c)
 }
 
 /// A walked shot in another shape, that drifts from one view to the next.
-void dress(Camera& c)
+void dress(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_shot(ShotIndex(2));
@@ -157,7 +192,7 @@ void dress(Camera& c)
 }
 
 /// Gulls drawn photo by photo, and the title that slides in over the Reel.
-void layers(Camera& c)
+void layers(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_shot(ShotIndex(0));
@@ -170,7 +205,7 @@ void layers(Camera& c)
 }
 
 /// A speck that is healed in all photos, and a mark that goes with the boat.
-void retouch(Camera& c)
+void retouch(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_shot(ShotIndex(0));
@@ -184,7 +219,7 @@ void retouch(Camera& c)
     c.shot("dress-retouch");
 }
 
-void card(Camera& c)
+void card(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_step("card");
@@ -195,7 +230,7 @@ void card(Camera& c)
 }
 
 /// The three shots after one another, with joins and sound.
-void reel(Camera& c)
+void reel(Tour& c)
 {
     c.open_demo();
     c.click("Reel");
@@ -206,7 +241,7 @@ void reel(Camera& c)
     c.shot("reel-sound");
 }
 
-void exporting(Camera& c)
+void exporting(Tour& c)
 {
     c.open_demo();
     c.click("Export");
@@ -216,7 +251,7 @@ void exporting(Camera& c)
     c.shot("export");
 }
 
-void dim_room(Camera& c)
+void dim_room(Tour& c)
 {
     c.open_demo();
     c.p.window().viewing().set_step("pace");
@@ -228,10 +263,10 @@ void dim_room(Camera& c)
     c.shot("pace-flow");
 }
 
-constexpr std::pair<const char*, void (*)(Camera&)> views[] = {
-    {"start", start}, {"sort", sort},        {"pace", pace},        {"steady", steady},   {"light", flicker},
-    {"tone", tone},   {"dress", dress},      {"layers", layers},    {"retouch", retouch}, {"card", card},
-    {"reel", reel},   {"export", exporting}, {"dim-room", dim_room}};
+constexpr std::pair<const char*, void (*)(Tour&)> views[] = {
+    {"start", start},   {"shoot", shoot}, {"sort", sort},        {"pace", pace},        {"steady", steady},
+    {"light", flicker}, {"tone", tone},   {"dress", dress},      {"layers", layers},    {"retouch", retouch},
+    {"card", card},     {"reel", reel},   {"export", exporting}, {"dim-room", dim_room}};
 
 }
 
@@ -249,7 +284,7 @@ int main(int argc, char** argv)
     try {
         QDir().mkpath(QString::fromLocal8Bit(argv[1]));
         const std::vector<std::string> wanted(argv + 3, argv + argc);
-        Camera camera{.to = QString::fromLocal8Bit(argv[1]), .demo = std::filesystem::absolute(argv[2])};
+        Tour camera{.to = QString::fromLocal8Bit(argv[1]), .demo = std::filesystem::absolute(argv[2])};
         for (const auto& [name, take] : views)
             if (wanted.empty() || std::find(wanted.begin(), wanted.end(), name) != wanted.end())
                 take(camera);

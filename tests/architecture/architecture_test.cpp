@@ -46,8 +46,9 @@ std::string part(const std::string& path, int index)
 }
 
 /// The folders of the core in the order of a photo's path: each may include those before it.
-const std::vector<std::string> path_of_a_photo{"base",     "time",        "source", "project", "picture", "cards",
-                                               "timeline", "interchange", "sound",  "export",  "command", "steps"};
+const std::vector<std::string> path_of_a_photo{"base",    "time",    "source",   "camera",      "project",
+                                               "picture", "cards",   "timeline", "interchange", "sound",
+                                               "export",  "command", "steps"};
 
 std::ptrdiff_t place(const std::string& folder)
 {

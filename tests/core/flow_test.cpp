@@ -1,6 +1,7 @@
 // Between the photos: which in-between a frame is, what speed a shot has, and what lies between two pictures.
 #include "core/picture/in_between.h"
 #include "core/picture/picture.h"
+#include "core/project/edits.h"
 #include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/in_between_check.h"
 #include "core/steps/pace/pace_edits.h"
@@ -469,4 +470,32 @@ TEST_CASE("a film with in-betweens shows them, and what was refused is shown oth
     REQUIRE(doubtful.size() == 1);
     CHECK(doubtful[0].photo == PhotoIndex(1));
     CHECK(doubtful[0].next == PhotoIndex(2));
+}
+
+TEST_CASE("holds as they were tapped: to the nearest frame, nothing adds up, none below one", "[pace][tap]")
+{
+    Shot shot;
+    shot.name = "s";
+    for (int i = 0; i < 8; ++i) {
+        ShotPhoto p{.photo = std::make_shared<PhotoFile>()};
+        p.aside = i == 3;
+        shot.photos.push_back(std::move(p));
+    }
+    const Project before = add_shot(Project{.delivered_at = Rate(24), .shots = {}}, shot);
+    // A tap every 0.3 s is 7.2 frames: boundaries at 7, 14, 22, 29.
+    const std::array taps{0.3, 0.6, 0.9, 1.2};
+    const Project after = hold_as_tapped(before, ShotIndex(0), PhotoIndex(1), taps);
+    const auto hold = [&](std::size_t i) { return std::get<Frames>(after.shot(ShotIndex(0)).photos[i].hold).count; };
+    CHECK(hold(0) == 1); // before the first
+    CHECK(hold(1) == 7);
+    CHECK(hold(2) == 7);
+    CHECK(hold(3) == 1); // aside: it has no tap
+    CHECK(hold(4) == 8);
+    CHECK(hold(5) == 7);
+    CHECK(hold(6) == 1); // the taps ended here
+    // Two taps within a frame are a frame apart; more taps than photos are too many.
+    const std::array quick{0.01, 0.02, 0.03, 5.0, 6.0, 7.0, 8.0, 9.0, 10.0};
+    const Project fast = hold_as_tapped(before, ShotIndex(0), PhotoIndex(5), quick);
+    CHECK(std::get<Frames>(fast.shot(ShotIndex(0)).photos[5].hold).count == 1);
+    CHECK(std::get<Frames>(fast.shot(ShotIndex(0)).photos[7].hold).count == 1);
 }

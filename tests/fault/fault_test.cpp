@@ -6,11 +6,15 @@
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
 
+#include <opencv2/imgcodecs.hpp>
+
+#include <algorithm>
 #include <cstdio>
 #include <functional>
 #include <map>
 #include <regex>
 #include <set>
+#include <sstream>
 
 using namespace frenlo::test;
 namespace fs = std::filesystem;
@@ -199,6 +203,62 @@ TEST_CASE("when the disk is full or breaks at any change, it is told, and nothin
     }
     CHECK(tries >= 2);
     std::printf("failing: %s, %s, %d times\n", scenario.name, error, tries);
+}
+
+TEST_CASE("killed while photos are taken, none that was said to be safe is lost, and none is half", "[fault][shoot]")
+{
+    int kills = 0;
+    for (int at = 1;; at += at < 24 ? 1 : 5) {
+        Stage stage{Scenario{"shoot", ""}};
+        const int status =
+            stage.run_with("shoot --camera simulated:96x64 --count 12 -o out --name pim", "kill:" + std::to_string(at));
+        INFO("change " << at);
+        if (!stage.fired()) {
+            CHECK(status == 0);
+            break;
+        }
+        ++kills;
+        const Files now = stage.files();
+        std::istringstream said(stage.said());
+        for (std::string line; std::getline(said, line);)
+            if (const auto name = line.find("out/pim_"); line.starts_with("safe ") && name != std::string::npos)
+                CHECK(now.contains(line.substr(name)));
+        for (const auto& [name, bytes] : now)
+            if (name.ends_with(".png")) {
+                INFO(name);
+                CHECK_FALSE(cv::imdecode(std::vector<char>(bytes.begin(), bytes.end()), cv::IMREAD_UNCHANGED).empty());
+                CHECK(bytes.find("IEND") != std::string::npos);
+            }
+        // Taking goes on with the next number, and clears up.
+        if (at % 4 == 0) {
+            CHECK(stage.run("shoot --camera simulated:96x64 --count 1 -o out --name pim", "") == 0);
+            const Files after = stage.files();
+            CHECK(std::count_if(after.begin(), after.end(), [](const auto& f) { return f.first.ends_with(".png"); }) ==
+                  std::count_if(now.begin(), now.end(), [](const auto& f) { return f.first.ends_with(".png"); }) + 1);
+        }
+        REQUIRE(at < 2000);
+    }
+    CHECK(kills >= 20);
+    std::printf("killed: shoot, %d times\n", kills);
+}
+
+TEST_CASE("when the disk is full or breaks while photos are taken, it is told", "[fault][shoot]")
+{
+    for (const char* error : {"ENOSPC", "EIO"})
+        for (int at = 1; at < 40; at += 3) {
+            Stage stage{Scenario{"shoot", ""}};
+            const int status = stage.run_with("shoot --camera simulated:96x64 --count 3 -o out --name pim",
+                                              std::string(error) + ':' + std::to_string(at));
+            INFO(error << " at change " << at << ": " << stage.said());
+            if (!stage.fired())
+                break;
+            CHECK((status == 3 || status == 0));
+            if (status == 3)
+                CHECK_THAT(stage.said(), Catch::Contains("out"));
+            for (const auto& [name, bytes] : stage.files())
+                if (name.ends_with(".png"))
+                    CHECK(bytes.find("IEND") != std::string::npos);
+        }
 }
 
 TEST_CASE("photos and folders that may not be read are listed by every command", "[fault][denied]")

@@ -36,6 +36,7 @@ public:
 
     /// What is heard with the Reel; null for nothing. Not owned.
     void set_heard(Heard* heard) { heard_ = heard; }
+    [[nodiscard]] Heard* heard() const { return heard_; }
 
     void play();
     void stop();

@@ -47,9 +47,10 @@ struct Services
 /// What the Route says of a step.
 struct RouteState
 {
-    QString figure;    ///< the one that matters
-    bool done = false; ///< something is there
-    bool look = false; ///< it is worth a look
+    QString figure;      ///< the one that matters
+    bool done = false;   ///< something is there
+    bool look = false;   ///< it is worth a look
+    bool hidden = false; ///< nobody used it: its station is left out
 };
 
 /// What a key does. Where a key means something to several steps, the one in view comes first.
@@ -95,6 +96,8 @@ public:
 
     /// What it is called among the steps of its station, where there are several.
     [[nodiscard]] virtual QString page_name() const { return {}; }
+    /// In place of the large picture, while it is not null; picture_changed() says that it is another.
+    [[nodiscard]] virtual QWidget* picture() { return nullptr; }
     /// Between picture and bench, in place of the player's controls.
     [[nodiscard]] virtual QWidget* tools() { return nullptr; }
     /// Beside the Sheet's tabs.
@@ -114,6 +117,7 @@ public:
 
 Q_SIGNALS:
     void route_changed();
+    void picture_changed();
     void told(const QString& message); ///< to be said where everybody sees it
     void progress(double fraction, const QString& what,
                   const std::function<void()>& stop); ///< of what concerns the whole project
@@ -122,12 +126,20 @@ Q_SIGNALS:
     void keys_to_sheet(); ///< what was typed is taken
 };
 
+/// Other words for a control, by which “Where is …?” finds it.
+struct WhereWords
+{
+    const char* control; ///< as its accessible name says, or its text
+    const char* words;
+};
+
 /// A step in the list.
 struct StepModule
 {
     StepInfo info;
     const char* name; ///< of its station on the Route, to be translated; steps of one name share a station
     std::unique_ptr<StepPage> (*make)(const Services&);
+    std::span<const WhereWords> words{};
 };
 
 /// All of them, in the order of the job: those of steps.cmake.

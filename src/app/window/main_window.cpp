@@ -56,6 +56,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     connect(&work_->session, &Session::changed, this, &MainWindow::refresh_title);
     connect(&work_->session, &Session::changed, this, &MainWindow::refresh_page);
     connect(&work_->viewing, &Viewing::step_changed, this, &MainWindow::show_step);
+    connect(&work_->viewing, &Viewing::step_changed, this, &MainWindow::refresh_page);
     refresh_title();
     refresh_page();
     show_step();
@@ -105,6 +106,7 @@ void MainWindow::build_parts()
     work_->player.set_picture_ready([this] { return picture_->shows_what_it_should(); });
     connect(start_, &StartPage::bring_folder_in, desk_, &ProjectDesk::ask_folder);
     connect(start_, &StartPage::bring_run_in, desk_, &ProjectDesk::ask_run);
+    connect(start_, &StartPage::shoot, this, [this] { viewing().set_step("shoot"); });
     connect(start_, &StartPage::open_project, desk_, &ProjectDesk::ask_project);
     connect(start_, &StartPage::open_recent, desk_, [this](const QString& file) { open(from_qt(file)); });
     connect(start_, &StartPage::show_demo, desk_, &ProjectDesk::show_demo);
@@ -193,7 +195,8 @@ void MainWindow::refresh_title()
 
 void MainWindow::refresh_page()
 {
-    QWidget* wanted = session().is_empty() ? static_cast<QWidget*>(start_) : workspace_;
+    const bool nothing = session().is_empty() && !work_->viewing.step().from_nothing;
+    QWidget* wanted = nothing ? static_cast<QWidget*>(start_) : workspace_;
     if (stack_->currentWidget() == wanted)
         return;
     stack_->setCurrentWidget(wanted);

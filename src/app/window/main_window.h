@@ -2,6 +2,7 @@
 #include "app/window/key_table.h"
 #include "app/window/project_desk.h"
 #include "app/window/settings.h"
+#include "app/window/where_is.h"
 #include "app/window/workshop.h"
 #include "app/window/workspace.h"
 
@@ -41,6 +42,8 @@ public:
     [[nodiscard]] Player& player() { return work_->player; }
     /// Null where there is no such step.
     [[nodiscard]] StepPage* page(std::string_view step);
+    /// All that “Where is …?” knows.
+    [[nodiscard]] std::vector<WherePlace> where_places();
     [[nodiscard]] bool at_rest() const; ///< nothing runs in the background
 
 protected:
@@ -63,6 +66,8 @@ private:
     /// The picture alone, as large as the screen; Esc or F11 comes back.
     void set_full_screen(bool on);
     void end_what_goes_on();
+    void ask_where();
+    void go_to_place(const WherePlace& place);
     [[nodiscard]] std::vector<KeyHelp> key_help() const;
     [[nodiscard]] SheetView& sheet();
 

@@ -3,8 +3,10 @@
 #include "app/picture/timing_line.h"
 #include "app/sheet/sheet_panel.h"
 #include "app/theme/theme.h"
+#include "app/window/guide_page.h"
 #include "app/window/keys_page.h"
 #include "app/window/main_window.h"
+#include "app/window/notice_bar.h"
 
 #include <QAction>
 #include <QActionGroup>
@@ -40,6 +42,7 @@ void MainWindow::build_menus()
     file->addSeparator();
     add(file, tr("Bring a &folder in…"), tr("Ctrl+I"), [this] { desk_->ask_folder(); });
     add(file, tr("Bring a &numbered series in…"), {}, [this] { desk_->ask_run(); });
+    add(file, tr("S&hoot with a camera"), {}, [this] { viewing().set_step("shoot"); });
     file->addSeparator();
     add(file, tr("&Save"), QKeySequence::Save, [this] { desk_->save(); });
     add(file, tr("Save &as…"), QKeySequence::SaveAs, [this] { desk_->save_as(); });
@@ -63,8 +66,12 @@ void MainWindow::build_menus()
     build_view_menu();
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
+    add(help, tr("&Where is …?"), {}, [this] { ask_where(); });
+    add(help, tr("&Guide"), {}, [this] { make_guide(this)->show(); });
     add(help, tr("&Keys"), QKeySequence::HelpContents, [this] { make_keys_page(key_help(), this)->show(); });
     add(help, tr("Look at the &demo"), {}, [this] { show_demo(); });
+    help->addSeparator();
+    add(help, tr("&About Frenlo"), {}, [this] { make_about(this)->show(); });
 }
 
 void MainWindow::build_view_menu()
@@ -80,7 +87,7 @@ void MainWindow::build_view_menu()
     QString before;
     for (const StepModule* module : step_modules()) {
         const QString name = name_of(*module);
-        if (name != before) // the steps of one station share its key
+        if (name != before && !module->info.from_nothing) // the steps of one station share its key
             add(name, QKeySequence(tr("Ctrl+%1").arg(number++)),
                 [this, key = module->info.key] { viewing().set_step(key); });
         before = name;
@@ -143,6 +150,9 @@ void MainWindow::build_keys()
                     {photo_on, [this] { viewing().step_photos(1); }, everywhere, true},
                     {{Qt::Key_Z}, [this] { picture_->set_full_size(!picture_->full_size()); }, everywhere},
                     {{Qt::Key_G}, onion, everywhere},
+                    {{Qt::SHIFT | Qt::Key_Question, Qt::Key_Question, Qt::SHIFT | Qt::Key_Slash},
+                     [this] { ask_where(); },
+                     everywhere},
                     {{Qt::Key_F11}, [this] { set_full_screen(!isFullScreen()); }, everywhere},
                     {{Qt::Key_Escape}, [this] { end_what_goes_on(); }, everywhere},
                     held_key(
@@ -151,6 +161,51 @@ void MainWindow::build_keys()
                         Qt::Key_C, [this](bool on) { picture_->show_before(on); }, everywhere)});
     for (std::size_t i = 0; i < pages_.size(); ++i)
         keys_->add(step_modules()[i]->info.key, pages_[i]->keys());
+}
+
+std::vector<WherePlace> MainWindow::where_places()
+{
+    std::vector<WherePlace> all;
+    for (std::size_t i = 0; i < pages_.size(); ++i) {
+        auto some = places_of(*step_modules()[i], *pages_[i]);
+        all.insert(all.end(), some.begin(), some.end());
+    }
+    auto menus = places_of(menuBar()->actions());
+    all.insert(all.end(), menus.begin(), menus.end());
+    return all;
+}
+
+void MainWindow::ask_where()
+{
+    auto* where = new WhereIs(where_places(), this);
+    connect(where, &WhereIs::chosen, this, &MainWindow::go_to_place);
+    where->show();
+}
+
+void MainWindow::go_to_place(const WherePlace& place)
+{
+    if (place.action) {
+        notice_->show_message(tr("“%1” is in the %2.").arg(place.name, place.station),
+                              {{tr("Do it"), [action = place.action] {
+                                    if (action)
+                                        action->trigger();
+                                }}});
+        return;
+    }
+    if (session().is_empty() && place.step != "shoot") {
+        notice_->show_message(tr("“%1” is on %2, once there are photos.").arg(place.name, place.station));
+        return;
+    }
+    viewing().set_step(place.step);
+    if (!place.control)
+        return;
+    if (!show_pages_around(*place.control)) {
+        notice_->show_message(
+            tr("“%1” is here on %2, and is shown when there is something to set.").arg(place.name, place.station));
+        return;
+    }
+    place.control->setFocus(Qt::ShortcutFocusReason);
+    point_at(*place.control);
 }
 
 void MainWindow::end_what_goes_on()
@@ -178,12 +233,14 @@ std::vector<KeyHelp> MainWindow::key_help() const
         {tr("C"), tr("held: what the photo is compared with, in Sort the one before")},
         {tr("Z"), tr("the picture at full size, or whole again")},
         {tr("Arrow keys, Page, Home, End"), tr("move on the Sheet; with Shift the selection grows")},
+        {tr("?"), tr("where is …? Any control, by its name or by another word for it")},
         {tr("Ctrl + A   Esc"), tr("select all photos of the shot; select none")}};
     QStringList names;
     for (std::size_t i = 0; i < pages_.size(); ++i) {
         for (const KeyHelp& line : pages_[i]->key_help())
             help.push_back(line);
-        if (const QString name = name_of(*step_modules()[i]); !names.contains(name))
+        if (const QString name = name_of(*step_modules()[i]);
+            !names.contains(name) && !step_modules()[i]->info.from_nothing)
             names << name;
     }
     help.push_back({tr("F11   Esc"), tr("the picture on the full screen, and back")});

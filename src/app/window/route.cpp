@@ -98,7 +98,7 @@ Route::Route(Session& session, Viewing& viewing, QWidget* parent)
     row->addLayout(line_, 1);
     group_ = new QButtonGroup(this);
     group_->setExclusive(true);
-    row->addSpacing(60);
+    row->addSpacing(16);
     row->addWidget(undo_);
     row->addWidget(redo_);
     connect(undo_, &QPushButton::clicked, &session, &Session::undo);
@@ -166,6 +166,19 @@ void Route::refresh()
 {
     for (const Stop& stop : stations_) {
         Station* station = stop.button;
+        bool hidden = true, from_nothing = false;
+        for (const auto& [module, page] : stop.pages) {
+            from_nothing = from_nothing || module->info.from_nothing;
+            hidden = hidden && module->info.from_nothing && !viewing_.is_step(module->info.key) &&
+                     page->route_state().hidden;
+        }
+        station->setVisible(!hidden);
+        if (from_nothing && !viewing_.shot()) {
+            const auto& [module, page] = stop.pages.front();
+            station->setChecked(viewing_.is_step(module->info.key));
+            station->set_state(page->route_state().figure, false, false);
+            continue;
+        }
         station->setEnabled(viewing_.shot() != nullptr);
         if (!viewing_.shot()) {
             station->setChecked(false);
@@ -198,6 +211,8 @@ void Route::paintEvent(QPaintEvent*)
     painter.fillRect(rect(), c.paper);
     painter.setRenderHint(QPainter::Antialiasing);
     for (std::size_t i = 0; i + 1 < stations_.size(); ++i) {
+        if (stations_[i].button->isHidden())
+            continue;
         const auto centre = [&](const Stop& s) {
             return QPointF(s.button->geometry().center().x() + 0.5, s.button->y() + Station::dot_y);
         };

@@ -45,12 +45,15 @@ StartPage::StartPage(QWidget* parent)
     auto* run = new QPushButton(tr("Bring a numbered series in…"));
     run->setToolTip(tr("Choose one photo; the numbered photos beside it come along"));
     auto* open = new QPushButton(tr("Open a project…"));
+    auto* shoot = new QPushButton(tr("Shoot with a camera"));
+    shoot->setToolTip(
+        tr("Take the photos here: a camera at a cable, a video camera, or a simulated one to try it with"));
     auto* demo = new QPushButton(tr("Look at the demo"));
     demo->setToolTip(tr("Three small shots of a model harbour, made on this computer in about a minute"));
     auto* card = new QPushButton(tr("Sort the demo card"));
     card->setToolTip(
         tr("The same harbour as it comes from the camera: trials, marker cards and three shots in one folder"));
-    for (QPushButton* b : {folder, run, open})
+    for (QPushButton* b : {folder, run, shoot, open})
         row->addWidget(b);
     row->addStretch();
     column->addLayout(row);
@@ -69,6 +72,7 @@ StartPage::StartPage(QWidget* parent)
 
     connect(folder, &QPushButton::clicked, this, &StartPage::bring_folder_in);
     connect(run, &QPushButton::clicked, this, &StartPage::bring_run_in);
+    connect(shoot, &QPushButton::clicked, this, &StartPage::shoot);
     connect(open, &QPushButton::clicked, this, &StartPage::open_project);
     connect(demo, &QPushButton::clicked, this, &StartPage::show_demo);
     connect(card, &QPushButton::clicked, this, &StartPage::show_demo_card);

@@ -17,6 +17,7 @@ public:
 Q_SIGNALS:
     void bring_folder_in();
     void bring_run_in();
+    void shoot(); ///< with a camera
     void open_project();
     void open_recent(const QString& file);
     void show_demo();

@@ -30,13 +30,15 @@ QVBoxLayout* tight_column(QWidget* in)
 
 Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, MovingParts& moving, Player& player,
                      PictureView& picture)
-    : viewing_(viewing), picture_(picture), sheet_(new SheetPanel(session, viewing, loader, moving)),
-      transport_(new Transport(viewing, player, picture)), tools_(new QStackedWidget), lower_(new QWidget),
-      benches_(new QStackedWidget), across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical))
+    : viewing_(viewing), picture_(picture), pictures_(new QStackedWidget),
+      sheet_(new SheetPanel(session, viewing, loader, moving)), transport_(new Transport(viewing, player, picture)),
+      tools_(new QStackedWidget), lower_(new QWidget), benches_(new QStackedWidget),
+      across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical))
 {
     auto* top = new QWidget;
     auto* picture_column = tight_column(top);
-    picture_column->addWidget(&picture, 1);
+    pictures_->addWidget(&picture);
+    picture_column->addWidget(pictures_, 1);
     tools_->addWidget(transport_);
     tools_->setAutoFillBackground(true);
     tools_->setBackgroundRole(QPalette::AlternateBase);
@@ -65,6 +67,7 @@ void Workspace::add_page(const StepModule& module, StepPage& page)
 {
     entries_.push_back({&module, &page});
     benches_->addWidget(page.bench());
+    connect(&page, &StepPage::picture_changed, this, &Workspace::show_picture);
     if (QWidget* tools = page.tools())
         tools_->addWidget(tools);
     for (QLineEdit* field : page.bench()->findChildren<QLineEdit*>())
@@ -112,6 +115,15 @@ void Workspace::look()
     sheet_->set_tools(now.page->sheet_tools());
     sheet_->view().set_meter(now.page->row_meter());
     picture_.set_step(now.page->picture_step());
+    show_picture();
+}
+
+void Workspace::show_picture()
+{
+    QWidget* own = entries_.at(viewing_.step_index()).page->picture();
+    if (own && pictures_->indexOf(own) < 0)
+        pictures_->addWidget(own);
+    pictures_->setCurrentWidget(own ? own : &picture_);
 }
 
 bool Workspace::bench_has_focus() const

@@ -42,7 +42,10 @@ private:
         StepPage* page;
     };
     Viewing& viewing_;
+    void show_picture();
+
     PictureView& picture_;
+    QStackedWidget* pictures_; ///< the large picture, or what the step needs in its place
     std::vector<Entry> entries_;
     SheetPanel* sheet_;
     Transport* transport_;

@@ -7,8 +7,11 @@ namespace frenlo::app {
 Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent)
     : QObject(parent), session_(session), steps_(std::move(steps))
 {
+    step_ = std::size_t(&first_step() - steps_.data());
     connect(&session, &Session::changed, this, &Viewing::follow_project);
     connect(&session, &Session::started, this, [this] {
+        if (step().from_nothing && session_.is_empty())
+            set_step(first_step().key);
         shot_ = ShotIndex(0);
         on_reel_ = step().about == StepInfo::About::reel;
         playhead_ = FrameIndex(0);
@@ -16,6 +19,11 @@ Viewing::Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent)
         forget_page();
         Q_EMIT selection_changed();
     });
+}
+
+const StepInfo& Viewing::first_step() const
+{
+    return *std::find_if(steps_.begin(), steps_.end(), [](const StepInfo& s) { return !s.from_nothing; });
 }
 
 ShotPtr Viewing::shot_ptr() const

@@ -26,6 +26,7 @@ struct StepInfo
         reel,
         either ///< whatever was looked at before
     } about = About::shot;
+    bool from_nothing = false; ///< it begins without photos
 };
 
 /// What is being looked at: step, shot, selection, the frame under the player. Never part of the project.
@@ -33,7 +34,7 @@ class Viewing : public QObject
 {
     Q_OBJECT
 public:
-    /// steps: all there are; the first one is looked at.
+    /// steps: all there are; the first one that is about photos is looked at.
     Viewing(Session& session, std::vector<StepInfo> steps, QObject* parent = nullptr);
 
     [[nodiscard]] const StepInfo& step() const { return steps_[step_]; }
@@ -93,6 +94,7 @@ Q_SIGNALS:
 private:
     void follow_project();
     void look_at(bool reel);
+    [[nodiscard]] const StepInfo& first_step() const;
     void forget_page();
 
     Session& session_;

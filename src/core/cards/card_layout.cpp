@@ -39,8 +39,10 @@ FcConfig* fonts()
 {
     static FcConfig* const all = [] {
         FcConfig* config = FcInitLoadConfigAndFonts();
-        for (const char* folder : {FRENLO_INSTALLED_FONTS, FRENLO_SOURCE_FONTS}) {
-            std::error_code ec;
+        std::error_code ec;
+        const auto program = std::filesystem::read_symlink("/proc/self/exe", ec);
+        const std::string installed = program.parent_path().parent_path() / "share/frenlo/fonts";
+        for (const char* folder : {installed.c_str(), FRENLO_SOURCE_FONTS}) {
             if (std::filesystem::is_directory(folder, ec) &&
                 FcConfigAppFontAddDir(config, reinterpret_cast<const FcChar8*>(folder)) != 0)
                 break;

@@ -1,6 +1,8 @@
 #include "app/steps/card/card_bench.h"
 #include "app/steps/step_page.h"
 
+#include <array>
+
 namespace frenlo::app {
 
 namespace {
@@ -26,12 +28,22 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Text of the card", "title credits caption intro end"},
+                           WhereWords{"How the card moves", "roll scroll crawl credits"},
+                           WhereWords{"Typeface", "font"}};
+
+}
+
 const StepModule& card_module()
 {
     static const StepModule module{
         {"card"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Dress"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<CardPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<CardPage>(s); },
+        words};
     return module;
 }
 

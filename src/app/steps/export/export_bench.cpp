@@ -204,6 +204,7 @@ QWidget* ExportBench::settings_part()
         file_is_own_ = true;
         plan_soon();
     });
+    connect(file_, &QLineEdit::editingFinished, this, &ExportBench::follow_ending);
     connect(choose, &QPushButton::clicked, this, &ExportBench::choose_file);
     return part;
 }
@@ -391,6 +392,20 @@ void ExportBench::propose_file()
     plan_soon();
 }
 
+/// A name's ending chooses the format, as on the command line: the first of the list that has it.
+void ExportBench::follow_ending()
+{
+    const auto file = from_qt(file_->text().trimmed());
+    if (format_of(base_preset()).fits(file))
+        return;
+    for (int i = 0; i < format_->count(); ++i)
+        if (format_of(*find_preset(format_->itemData(i).toString().toStdString())).fits(file)) {
+            format_->setCurrentIndex(i);
+            take_format();
+            return;
+        }
+}
+
 void ExportBench::choose_file()
 {
     auto* dialog = new QFileDialog(this, tr("Export to"), file_->text());
@@ -400,6 +415,7 @@ void ExportBench::choose_file()
     connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& file) {
         file_->setText(file);
         file_is_own_ = true;
+        follow_ending();
         propose_file();
     });
     dialog->open();

@@ -39,6 +39,7 @@ private:
     void take_format();
     void propose_file();
     void choose_file();
+    void follow_ending();
     void plan_soon();
     void plan();
     void show_plan(const Result<ExportPlan>& plan);

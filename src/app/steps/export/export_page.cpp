@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <array>
 
 namespace frenlo::app {
 
@@ -134,12 +135,25 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Format", "codec mp4 gif webm prores h264 render encode"},
+                           WhereWords{"Largest file", "file size limit megabytes compress"},
+                           WhereWords{"Quality", "bitrate crf"},
+                           WhereWords{"Size", "resolution scale 4k 1080p"},
+                           WhereWords{"Put on the export list", "queue batch render"},
+                           WhereWords{"dither", "banding"}};
+
+}
+
 const StepModule& export_module()
 {
     static const StepModule module{
         {.key = "export", .about = StepInfo::About::either},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Export"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ExportPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ExportPage>(s); },
+        words};
     return module;
 }
 

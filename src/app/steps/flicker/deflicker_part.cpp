@@ -77,7 +77,8 @@ DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerControll
             &Deflicker::camera_steps, &Corrected::camera_steps}}},
       moving_(check(tr("Leave out what moves"), tr("What moves through the picture does not count"))),
       again_(tool(tr("Choose from the photos"), tr("The four choices as suits the kind of flicker that was measured"))),
-      region_(new RegionRow(picture)), even_(tool({}, tr("Measure every photo and take out what flickers"))),
+      region_(new RegionRow(picture)),
+      even_(tool(tr("Remove flicker"), tr("Measure every photo and take out what flickers"))),
       as_shot_(tool(tr("Undo flicker removal"), tr("The photos have their own light again; what was measured goes"))),
       progress_(new QProgressBar), flicker_(secondary({}))
 {

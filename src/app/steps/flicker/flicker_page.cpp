@@ -4,6 +4,8 @@
 #include "app/steps/flicker/light_meter.h"
 #include "app/steps/step_page.h"
 
+#include <array>
+
 namespace frenlo::app {
 
 namespace {
@@ -63,12 +65,23 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Remove flicker", "deflicker flicker exposure brightness smooth"},
+                           WhereWords{"How much is evened", "strength amount"},
+                           WhereWords{"Changes that stay", "trend sunset ramp holy grail"},
+                           WhereWords{"Undo flicker removal", "reset as shot"}};
+
+}
+
 const StepModule& flicker_module()
 {
     static const StepModule module{
         {"flicker"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Light"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FlickerPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FlickerPage>(s); },
+        words};
     return module;
 }
 

@@ -3,6 +3,8 @@
 #include "app/steps/step_page.h"
 #include "core/picture/picture.h"
 
+#include <array>
+
 namespace frenlo::app {
 
 namespace {
@@ -44,12 +46,26 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Own shape", "aspect ratio crop size resolution upright vertical square"},
+                           WhereWords{"New view here", "pan zoom ken burns camera move keyframe drift"},
+                           WhereWords{"Draw level", "straighten horizon rotate"},
+                           WhereWords{"Bars", "letterbox cinema 2.39"},
+                           WhereWords{"Miniature", "tilt shift toy"},
+                           WhereWords{"Fade in", "fade from black"},
+                           WhereWords{"Fade out", "fade to black"}};
+
+}
+
 const StepModule& frame_module()
 {
     static const StepModule module{
         {"frame"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Dress"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FramePage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<FramePage>(s); },
+        words};
     return module;
 }
 

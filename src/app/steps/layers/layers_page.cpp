@@ -134,12 +134,26 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Add a picture…", "logo watermark overlay image composite"},
+                           WhereWords{"Add text", "caption subtitle lower third nameplate title"},
+                           WhereWords{"Draw", "paint rotoscope animate brush sketch"},
+                           WhereWords{"Take a colour out", "green screen chroma key blue screen keying"},
+                           WhereWords{"Set a key here", "keyframe animate"},
+                           WhereWords{"What of it shows", "mask matte stencil"},
+                           WhereWords{"Shadow", "drop shadow"}};
+
+}
+
 const StepModule& layers_module()
 {
     static const StepModule module{
         {.key = "layers", .about = StepInfo::About::either},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Dress"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<LayersPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<LayersPage>(s); },
+        words};
     return module;
 }
 

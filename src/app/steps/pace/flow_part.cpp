@@ -14,10 +14,10 @@
 
 namespace frenlo::app {
 
-FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenSearch& search, TimingFiles& files,
-                   QWidget* parent)
-    : QWidget(parent), viewing_(viewing), pace_controller_(pace_controller), search_(search), files_(files),
-      between_(new BetweenRow), made_(secondary({})),
+FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenSearch& search, Tapping& tapping,
+                   TimingFiles& files, QWidget* parent)
+    : QWidget(parent), viewing_(viewing), pace_controller_(pace_controller), search_(search), tapping_(tapping),
+      files_(files), between_(new BetweenRow), made_(secondary({})),
       check_(tool(tr("Check the in-betweens"), tr("Looks where movement could not be followed, so that the photos were "
                                                   "only mixed"))),
       next_(tool(tr("Next"))), found_(secondary({})), which_(secondary({})),
@@ -29,6 +29,8 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
       four_times_(tool(tr("4 times"), tr("Four times as long, with in-betweens"))),
       as_taken_(tool(tr("Hold as taken"), tr("Each photo is held as its share of the time until the next was "
                                              "taken: a changed interval is not seen. The length stays"))),
+      tap_(tool(tr("Tap holds"), tr("From the photo under the player on: Space at each moment when the next one is to "
+                                    "begin, Esc ends it. The sound under the shot is heard"))),
       vary_(tool(tr("Vary holds"), tr("Some holds a little longer, others as much shorter, as by hand; again: other "
                                       "ones. The length stays"))),
       by_(new QSpinBox),
@@ -48,7 +50,7 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     by_->setRange(1, 12);
     by_->setSuffix(tr(" f"));
     by_->setAccessibleName(tr("Vary by frames"));
-    column->addWidget(one_row({as_taken_, vary_, by_}));
+    column->addWidget(one_row({as_taken_, tap_, vary_, by_}));
     column->addWidget(one_row({secondary(tr("Dopesheet")), write_, read_, print_}));
     column->addStretch(1);
     found_->setAccessibleName(tr("What was found between the photos"));
@@ -64,6 +66,8 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     connect(write_, &QPushButton::clicked, this, [this] { files_.ask_where_to_write(this); });
     connect(read_, &QPushButton::clicked, this, [this] { files_.ask_what_to_read(this); });
     connect(print_, &QPushButton::clicked, this, [this] { files_.print(this); });
+    connect(tap_, &QPushButton::clicked, this, [this] { tapping_.running() ? tapping_.end() : tapping_.start(); });
+    connect(&tapping, &Tapping::changed, this, &FlowPart::refresh_tapping);
     connect(as_taken_, &QPushButton::clicked, &pace_controller, &PaceController::hold_as_taken);
     connect(vary_, &QPushButton::clicked, this, [this] { pace_controller_.vary_holds(by_->value(), ++seed_); });
 }
@@ -109,6 +113,12 @@ void FlowPart::follow_playhead()
     const auto& to_next = shot->photos[photos.front().at()].to_next;
     const QSignalBlocker quiet(here_);
     here_->setCurrentIndex(to_next ? 1 + int(*to_next) : 0);
+}
+
+void FlowPart::refresh_tapping()
+{
+    tap_->setText(tapping_.running() ? tr("Space taps: %1").arg(tapping_.taps()) : tr("Tap holds"));
+    tap_->setAccessibleName(tr("Tap holds"));
 }
 
 void FlowPart::refresh_search()

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/steps/pace/in_between_search.h"
 #include "app/steps/pace/pace_controller.h"
+#include "app/steps/pace/tapping.h"
 #include "app/steps/pace/timing_files.h"
 
 #include <QWidget>
@@ -20,18 +21,20 @@ class FlowPart : public QWidget
 {
     Q_OBJECT
 public:
-    FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenSearch& search, TimingFiles& files,
-             QWidget* parent = nullptr);
+    FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenSearch& search, Tapping& tapping,
+             TimingFiles& files, QWidget* parent = nullptr);
     void refresh();
     void follow_playhead();
 
 private:
     void refresh_search();
+    void refresh_tapping();
     [[nodiscard]] std::vector<PhotoIndex> chosen() const; ///< the selected photos, or the one under the player
 
     Viewing& viewing_;
     PaceController& pace_controller_;
     InBetweenSearch& search_;
+    Tapping& tapping_;
     TimingFiles& files_;
     BetweenRow* between_;
     QLabel* made_;
@@ -43,6 +46,7 @@ private:
     QPushButton* twice_;
     QPushButton* four_times_;
     QPushButton* as_taken_;
+    QPushButton* tap_;
     QPushButton* vary_;
     QSpinBox* by_;
     QPushButton* write_;

@@ -26,14 +26,16 @@ constexpr int flow_page = 2;
 }
 
 PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
-                     LoopSearch& loops, InBetweenSearch& in_betweens, TimingFiles& files, QWidget* parent)
+                     LoopSearch& loops, InBetweenSearch& in_betweens, Tapping& tapping, TimingFiles& files,
+                     QWidget* parent)
     : QWidget(parent), viewing_(viewing), notice_(notice()), whole_(secondary({})),
       first_page_(tool(tr("Holds and rate"))), second_page_(tool(tr("Range and order"))), third_page_(tool(tr("Flow"))),
       pages_(new QStackedWidget), hold_(new HoldPart(session, viewing, pace_controller, *notice_)),
       rate_(new RatePart(session, viewing, pace_controller, *notice_)),
       range_(new RangePart(session, viewing, pace_controller, loops, *notice_)),
       order_(new OrderPart(session, viewing, pace_controller, thinning, *notice_)),
-      flow_(new FlowPart(viewing, pace_controller, in_betweens, files)), speed_(new SpeedPart(viewing, pace_controller))
+      flow_(new FlowPart(viewing, pace_controller, in_betweens, tapping, files)),
+      speed_(new SpeedPart(viewing, pace_controller))
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 8, 14, 8);
@@ -63,6 +65,7 @@ PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_co
     for (const auto signal : {&Viewing::shot_changed, &Viewing::selection_changed})
         connect(&viewing, signal, this, &PaceBench::refresh);
     connect(rate_, &RatePart::resolved, this, &PaceBench::resolved);
+    connect(pages_, &QStackedWidget::currentChanged, this, [this](int page) { show_page(page); });
     show_page(0);
     refresh();
 }

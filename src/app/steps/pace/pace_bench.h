@@ -17,6 +17,7 @@ class OrderPart;
 class RangePart;
 class RatePart;
 class SpeedPart;
+class Tapping;
 class Thinning;
 class TimingFiles;
 
@@ -26,7 +27,8 @@ class PaceBench : public QWidget
     Q_OBJECT
 public:
     PaceBench(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
-              LoopSearch& loops, InBetweenSearch& in_betweens, TimingFiles& files, QWidget* parent = nullptr);
+              LoopSearch& loops, InBetweenSearch& in_betweens, Tapping& tapping, TimingFiles& files,
+              QWidget* parent = nullptr);
 
 Q_SIGNALS:
     void resolved(); ///< the keys can go back to the Sheet

@@ -136,6 +136,12 @@ void PaceController::hold_as_taken()
           tr("Hold as they were taken"));
 }
 
+void PaceController::hold_as_tapped(PhotoIndex first, const std::vector<double>& taps)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::hold_as_tapped(p, s, first, taps); },
+          tr("Hold as tapped"));
+}
+
 void PaceController::vary_holds(std::int64_t frames, std::uint32_t seed)
 {
     const auto photos = viewing_.chosen_or_all();

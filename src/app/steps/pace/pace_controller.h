@@ -37,6 +37,7 @@ public:
     void set_to_next(const std::vector<PhotoIndex>& photos, std::optional<Between> between);
     void make_longer(int times); ///< all of the shot, with in-betweens
     void hold_as_taken();
+    void hold_as_tapped(PhotoIndex first, const std::vector<double>& taps);
     void vary_holds(std::int64_t frames, std::uint32_t seed);
 
     void set_speed_at(PhotoIndex photo, double percent, std::uint64_t gesture);

@@ -1,9 +1,13 @@
+#include "app/picture/player.h"
 #include "app/steps/pace/in_between_search.h"
 #include "app/steps/pace/loop_search.h"
 #include "app/steps/pace/pace_bench.h"
+#include "app/steps/pace/tapping.h"
 #include "app/steps/pace/thinning.h"
 #include "app/steps/pace/timing_files.h"
 #include "app/steps/step_page.h"
+
+#include <array>
 
 namespace frenlo::app {
 
@@ -16,8 +20,9 @@ public:
     explicit PacePage(const Services& s)
         : viewing_(s.viewing), controller_(s.session, s.viewing),
           thinning_(s.background, s.store, s.session, s.viewing), loops_(s.background, s.store, s.session, s.viewing),
-          in_betweens_(s.background, s.store, s.session, s.viewing), files_(s.session, s.viewing),
-          bench_(new PaceBench(s.session, s.viewing, controller_, thinning_, loops_, in_betweens_, files_))
+          in_betweens_(s.background, s.store, s.session, s.viewing),
+          tapping_(s.session, s.viewing, s.player, controller_), files_(s.session, s.viewing), player_(s.player),
+          bench_(new PaceBench(s.session, s.viewing, controller_, thinning_, loops_, in_betweens_, tapping_, files_))
     {
         connect(&thinning_, &Thinning::failed, this, &StepPage::told);
         connect(&loops_, &LoopSearch::failed, this, &StepPage::told);
@@ -56,7 +61,16 @@ public:
                         true});
         keys.push_back({{Qt::Key_Minus}, [this] { controller_.lengthen(-1); }, everywhere, true});
         keys.push_back({{Qt::Key_M}, [this] { controller_.mark_here(); }, rows});
+        keys.push_back({{Qt::Key_Space}, [this] { tapping_.running() ? tapping_.tap() : player_.toggle(); }, step});
         return keys;
+    }
+
+    bool end_what_goes_on() override
+    {
+        if (!tapping_.running())
+            return false;
+        tapping_.end();
+        return true;
     }
 
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
@@ -76,9 +90,32 @@ private:
     Thinning thinning_;
     LoopSearch loops_;
     InBetweenSearch in_betweens_;
+    Tapping tapping_;
     TimingFiles files_;
+    Player& player_;
     PaceBench* bench_;
 };
+
+}
+
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Hold", "duration exposure time frames twos on ones slow down faster"},
+                           WhereWords{"Delivered at", "fps frames per second speed timing"},
+                           WhereWords{"Total length", "duration fit to time"},
+                           WhereWords{"Speed", "slow motion slow down speed up faster retime"},
+                           WhereWords{"Backwards", "reverse rewind"},
+                           WhereWords{"There and back", "ping-pong boomerang bounce palindrome"},
+                           WhereWords{"Length of the range", "trim cut in out point"},
+                           WhereWords{"Keep as a version of its own", "duplicate subclip alternative"},
+                           WhereWords{"Motion", "interpolation optical flow tween blend frame blending"},
+                           WhereWords{"Speed course", "time remap ramp speed ramp curve ease"},
+                           WhereWords{"Vary holds", "jitter random boil"},
+                           WhereWords{"Write…", "xsheet exposure sheet dopesheet edl otio csv"},
+                           WhereWords{"Find a loop", "seamless loop cycle"},
+                           WhereWords{"Find photos without movement", "remove duplicates drop frames"},
+                           WhereWords{"Tap holds", "tap beat rhythm record timing"}};
 
 }
 
@@ -87,7 +124,8 @@ const StepModule& pace_module()
     static const StepModule module{
         {"pace"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Pace"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<PacePage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<PacePage>(s); },
+        words};
     return module;
 }
 

@@ -47,7 +47,7 @@ RangePart::RangePart(Session& session, Viewing& viewing, PaceController& pace_co
       length_words_(secondary({})), slide_(new QSlider(Qt::Horizontal)),
       version_(tool(tr("Keep as a version of its own"),
                     tr("Another shot of the same photos, with its own range and timing"))),
-      loop_(tool({}, tr("Looks for a range that goes round: where it begins again is seen least"))),
+      loop_(tool(tr("Find a loop"), tr("Looks for a range that goes round: where it begins again is seen least"))),
       loop_words_(secondary({}))
 {
     auto* grid = new QGridLayout(this);

@@ -2,6 +2,8 @@
 #include "app/steps/reel/reel_bench.h"
 #include "app/steps/step_page.h"
 
+#include <array>
+
 namespace frenlo::app {
 
 namespace {
@@ -51,12 +53,22 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"How it goes over into the next", "transition dissolve crossfade wipe cut"},
+                           WhereWords{"Shots of the Reel", "edit sequence timeline montage"},
+                           WhereWords{"Chapter", "marker bookmark"}};
+
+}
+
 const StepModule& reel_module()
 {
     static const StepModule module{
         {.key = "reel", .about = StepInfo::About::reel},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Reel"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ReelOrderPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ReelOrderPage>(s); },
+        words};
     return module;
 }
 

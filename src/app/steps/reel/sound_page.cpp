@@ -2,6 +2,8 @@
 #include "app/steps/reel/sound_bench.h"
 #include "app/steps/step_page.h"
 
+#include <array>
+
 namespace frenlo::app {
 
 namespace {
@@ -66,12 +68,23 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{
+    WhereWords{"Add sounds", "music audio soundtrack voice wav mp3"}, WhereWords{"Find beats", "tempo bpm rhythm"},
+    WhereWords{"Loudness to bring it to", "normalise normalize lufs volume"},
+    WhereWords{"Record a guide…", "microphone voice over narration"}, WhereWords{"Cross-fade", "blend sounds"}};
+
+}
+
 const StepModule& sound_module()
 {
     static const StepModule module{
         {.key = "sound", .about = StepInfo::About::reel},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Reel"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SoundPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SoundPage>(s); },
+        words};
     return module;
 }
 

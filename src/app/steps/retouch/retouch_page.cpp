@@ -1,6 +1,8 @@
 #include "app/steps/retouch/retouch_bench.h"
 #include "app/steps/step_page.h"
 
+#include <array>
+
 namespace frenlo::app {
 
 namespace {
@@ -42,12 +44,23 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Find dust", "sensor dust spots clean"},
+                           WhereWords{"Make the clean plate", "background plate rig removal"},
+                           WhereWords{"Follow what is under it", "track"},
+                           WhereWords{"Place it here too", "wire rig removal support"}};
+
+}
+
 const StepModule& retouch_module()
 {
     static const StepModule module{
         {"retouch"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Dress"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<RetouchPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<RetouchPage>(s); },
+        words};
     return module;
 }
 

@@ -121,12 +121,26 @@ void SortPage::ask_where_photos_are(QWidget& beside)
     dialog->open();
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Bring a folder in…", "import open load ingest card"},
+                           WhereWords{"Files in order…", "rename renumber copy number offload"},
+                           WhereWords{"Swap photos…", "replace relink proxy conform"},
+                           WhereWords{"Set aside", "reject delete hide cull remove"},
+                           WhereWords{"Backdrop", "background transparent alpha colour"},
+                           WhereWords{"Write sidecars", "xmp rating metadata"},
+                           WhereWords{"Blink", "compare flip"}};
+
+}
+
 const StepModule& sort_module()
 {
     static const StepModule module{
         {"sort", true},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Sort"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SortPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SortPage>(s); },
+        words};
     return module;
 }
 

@@ -128,12 +128,25 @@ void SteadyPage::paint_over_as_shot(QPainter& painter, const QRectF& where, cons
     }
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Hold still", "align stabilise stabilize register lock tripod"},
+                           WhereWords{"Smooth path", "stabilise stabilize walk hyperlapse gimbal shake"},
+                           WhereWords{"Shape of the crop", "crop trim border black edges"},
+                           WhereWords{"Strength of the smoothing", "smoothness"},
+                           WhereWords{"By points", "track markers manual align"},
+                           WhereWords{"Undo steadying", "remove stabilisation"}};
+
+}
+
 const StepModule& steady_module()
 {
     static const StepModule module{
         {"steady"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Steady"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SteadyPage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SteadyPage>(s); },
+        words};
     return module;
 }
 

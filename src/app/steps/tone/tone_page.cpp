@@ -10,6 +10,7 @@
 #include "core/steps/tone/tone_edits.h"
 
 #include <algorithm>
+#include <array>
 
 namespace frenlo::app {
 
@@ -124,12 +125,23 @@ private:
 
 }
 
+namespace {
+
+/// Words of the trade for what is here.
+constexpr std::array words{WhereWords{"Pick a grey", "white balance neutral colour cast temperature"},
+                           WhereWords{"Characteristic curve", "curves grade colour correction contrast exposure"},
+                           WhereWords{"Copy or keep", "preset look lut paste"},
+                           WhereWords{"Waveform", "scope histogram levels"}, WhereWords{"Undo toning", "reset grade"}};
+
+}
+
 const StepModule& tone_module()
 {
     static const StepModule module{
         {"tone"},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Light"),
-        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<TonePage>(s); }};
+        [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<TonePage>(s); },
+        words};
     return module;
 }
 

@@ -143,6 +143,24 @@ Project hold_as_taken(const Project& project, ShotIndex shot, std::span<const Ph
     });
 }
 
+Project hold_as_tapped(const Project& project, ShotIndex shot, PhotoIndex first, std::span<const double> taps)
+{
+    const Shot& before = project.shot(shot);
+    const double rate = pacing_rate(project, before).value().approx();
+    const auto shown = in_film(before);
+    return with_shot(project, shot, [&](Shot& s) {
+        std::int64_t begin = 0;
+        std::size_t tap = 0;
+        for (std::size_t i = first.at(); i < shown.size() && tap < taps.size(); ++i) {
+            if (!shown[i])
+                continue;
+            const std::int64_t next = std::max<std::int64_t>(begin + 1, std::llround(taps[tap++] * rate));
+            s.photos.edit(i).hold = Frames{std::min(next - begin, max_hold_frames)};
+            begin = next;
+        }
+    });
+}
+
 Project vary_holds(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, std::int64_t frames,
                    std::uint32_t seed)
 {

@@ -25,6 +25,11 @@ SpeedCourse speed_course_of(const Shot& shot);
 /// photo whose time is not known as long as most. Throws Failure where fewer than two times are known.
 Project hold_as_taken(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos);
 
+/// Holds as they were tapped: from this photo on, the ones after it that are in the film begin at these times, seconds
+/// since it began, rising. Each begins at the nearest frame of the pacing rate, one after the one before it at least,
+/// so that nothing adds up; the photo at which the taps end keeps its hold.
+Project hold_as_tapped(const Project& project, ShotIndex shot, PhotoIndex first, std::span<const double> taps);
+
 /// Holds in frames of the pacing rate a little longer and shorter by turns of chance, by up to so many frames, to no
 /// less than one; the sum stays. The same seed gives the same.
 Project vary_holds(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, std::int64_t frames,
