@@ -509,6 +509,20 @@
                 <numerusform>%n sounds still missing.</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n file(s) lie in one folder with the project, each compared with its original.</source>
+            <translation>
+                <numerusform>%n file lie in one folder with the project, each compared with its original.</numerusform>
+                <numerusform>%n files lie in one folder with the project, each compared with its original.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n could not be copied: %1</source>
+            <translation>
+                <numerusform>%n could not be copied: %1</numerusform>
+                <numerusform>%n could not be copied: %1</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::RangePart</name>

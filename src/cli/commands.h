@@ -5,6 +5,7 @@ namespace frenlo::cli {
 
 /// What is no step's: the commands that look at a whole project or write films.
 void add_info(CLI::App& app, command::Run& run);
+void add_collect(CLI::App& app, command::Run& run);
 void add_export_commands(CLI::App& app, command::Run& run);
 
 }

@@ -68,6 +68,7 @@ int run(int argc, char** argv)
         if (step->add_commands)
             step->add_commands(app, chosen);
     add_info(app, chosen);
+    add_collect(app, chosen);
     add_export_commands(app, chosen);
     try {
         app.parse(argc, argv);

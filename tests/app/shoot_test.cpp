@@ -138,7 +138,12 @@ TEST_CASE("Twenty photos of the figure are shot, one anew, one averaged, and the
     p.window().session().redo();
 
     const auto loop = p.folder() / "loop.gif";
-    p.export_film(loop);
+    p.window().viewing().set_step("export");
+    p.type_into(q("File"), QString::fromStdString(loop.string())); // its ending chooses the format
+    p.wait_until([&] { return p.sees(q("Export the loop")) && p.find(q("Export the loop"))->isEnabled(); },
+                 q("the plan"));
+    p.click(q("Export the loop"));
+    p.wait_until([&] { return std::filesystem::exists(loop); }, q("it is written"));
     const int frames = std::stoi(output_of("ffprobe -v error -count_frames -select_streams v -show_entries "
                                            "stream=nb_read_frames -of csv=p=0 " +
                                            quoted(loop.native())));
@@ -370,4 +375,31 @@ TEST_CASE("After a kill what was taken is on disk, and back on the Sheet")
     take(p);
     CHECK(p.window().viewing().shot()->photos[3].photo->file == p.folder() / "set" / "tin-walk_0004.png");
     CHECK(taken(p, 3).moved);
+}
+
+TEST_CASE("A series goes on while somebody works on another shot, which stays as it is")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 3, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.wait_for_pictures();
+    p.menu(q("Shoot with a camera"))->trigger();
+    p.wait_until([&] { return p.sees(q("Take photo")) && p.find(q("Take photo"))->isEnabled(); },
+                 q("the camera opens"));
+    p.type_into(q("Folder for the photos"), QString::fromStdString((p.folder() / "set").string()));
+    p.type_into(q("Name of the new shot"), q("Night"));
+    p.type_into(q("Time from one photo to the next"), q("0.4 s"));
+    p.type_into(q("Photos in the series"), q("5"));
+    p.click(q("Start series"));
+    const auto& project = [&]() -> const Project& { return p.window().session().project(); };
+    p.wait_until([&] { return project().shots.size() == 2; }, q("the first photo makes a shot"));
+    p.window().viewing().set_shot(ShotIndex(0));
+    p.window().viewing().set_step("pace");
+    p.key(Qt::Key_3);
+    p.wait_until([&] { return project().shots[1]->photos.size() == 5; }, q("the series ends"));
+    CHECK(p.window().viewing().shot_index() == ShotIndex(0));
+    CHECK(project().shots[0]->photos.size() == 3);
+    CHECK(project().shots[0]->photos[0].hold == Hold(Frames{3}));
+    CHECK(project().shots[1]->name == "Night");
+    CHECK(project().shots[1]->photos[4].hold == Hold(Frames{2}));
 }

@@ -489,3 +489,22 @@ TEST_CASE("a raw photo, a drawing and a scan become one film", "[window][format]
     CHECK(drawn);
     CHECK(scan);
 }
+
+TEST_CASE("a project is collected into one folder while the window goes on, and opened there", "[window][collect]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 6, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.window().collect(p.folder() / "all");
+    p.wait_until([&] { return p.sees(QStringLiteral("Open it there")); }, QStringLiteral("it is collected"));
+    std::filesystem::rename(p.folder() / "s", p.folder() / "gone");
+    p.window().session().save(p.folder() / "old.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    p.click(QStringLiteral("Open it there"));
+    p.wait_until([&] { return p.window().session().file().parent_path() == p.folder() / "all"; },
+                 QStringLiteral("it opens"));
+    const Shot& shot = *p.window().viewing().shot();
+    REQUIRE(shot.photos.size() == 6);
+    CHECK(shot.photos[0].photo->file.native().starts_with((p.folder() / "all" / "photos").native()));
+    CHECK(std::filesystem::exists(shot.photos[5].photo->file));
+}

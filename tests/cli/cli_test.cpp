@@ -630,3 +630,30 @@ TEST_CASE("speed, in-betweens and what lies behind single photos, by the command
     CHECK(cli(t, "export " + project + " --shot d --between motion --rate 48 -o " + in(t, "g_%04d.png")).status == 0);
     CHECK(std::filesystem::exists(t / "g_0036.png"));
 }
+
+TEST_CASE("shoot takes photos with the simulated camera, and collect puts a project into one folder", "[cli][shoot]")
+{
+    const TempFolder t;
+    const Call taken =
+        cli(t, "shoot --camera simulated:160x90 --count 5 --every 0.2s --lock --json -o " + in(t, "set"));
+    REQUIRE(taken.status == 0);
+    const Json json = taken.json();
+    REQUIRE(json["photos"].size() == 5);
+    for (const auto& file : json["photos"])
+        CHECK(std::filesystem::exists(file.get<std::string>()));
+    CHECK(json["missed"] == 0);
+    CHECK(cli(t, "shoot --count 1 --average 3 --camera simulated:160x90 -o " + in(t, "set")).status == 0);
+    CHECK(std::filesystem::exists(t / "set" / "photo_0006.png")); // nothing is replaced
+    CHECK(cli(t, "shoot --camera pinhole -o " + in(t, "set")).status == 3);
+    CHECK(cli(t, "shoot --every soon -o " + in(t, "set")).status == 2);
+    CHECK(cli(t, "shoot --set exposure=fast -o " + in(t, "set")).status == 2);
+    CHECK(cli(t, "shoot -o /proc/nowhere").status == 3);
+    const Call settings = cli(t, "shoot --set exposure=1/50 --settings --json");
+    CHECK(settings.json()["settings"][0]["value"] == "1/50 s");
+
+    REQUIRE(cli(t, "new " + in(t, "p.frenlo") + " " + in(t, "set")).status == 0);
+    const Call collected = cli(t, "collect " + in(t, "p.frenlo") + " --json -o " + in(t, "all"));
+    REQUIRE(collected.status == 0);
+    CHECK(collected.json()["files"] == 6);
+    CHECK(cli(t, "info " + in(t, "all/p.frenlo")).status == 0);
+}

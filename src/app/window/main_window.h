@@ -35,6 +35,7 @@ public:
     void open(const std::filesystem::path& file) { desk_->open(file); }
     void take_in(const std::vector<std::filesystem::path>& places) { desk_->take_in(places); }
     void show_demo() { desk_->show_demo(); }
+    void collect(const std::filesystem::path& folder) { desk_->collect(folder); }
 
     [[nodiscard]] Session& session() { return work_->session; }
     [[nodiscard]] Viewing& viewing() { return work_->viewing; }

@@ -46,6 +46,7 @@ void MainWindow::build_menus()
     file->addSeparator();
     add(file, tr("&Save"), QKeySequence::Save, [this] { desk_->save(); });
     add(file, tr("Save &as…"), QKeySequence::SaveAs, [this] { desk_->save_as(); });
+    add(file, tr("&Collect into a folder…"), {}, [this] { desk_->ask_collect(); });
     add(file, tr("&Export"), tr("Ctrl+E"), [this] { viewing().set_step("export"); });
     file->addSeparator();
     add(file, tr("&Quit"), QKeySequence::Quit, [this] { close(); });

@@ -2,6 +2,7 @@
 
 #include "app/window/notice_bar.h"
 #include "core/source/decode.h"
+#include "core/project/collect.h"
 #include "demo/demo.h"
 
 #include <QAbstractButton>
@@ -31,8 +32,21 @@ QString photo_patterns()
 ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& session, NoticeBar& notice,
                          QWidget& window)
     : places_(places), background_(background), session_(session), notice_(notice), window_(window),
-      demo_(background, Rank::measure)
+      demo_(background, Rank::measure), collecting_(background, Rank::write)
 {
+    connect(&collecting_, &Task::progress, this, [this](double fraction, const QString& what) {
+        if (!collecting_.stopping())
+            notice_.show_progress(fraction, tr("Collecting: file %1").arg(what), [this] { collecting_.stop(); });
+    });
+    connect(&collecting_, &Task::failed, &notice, [this](const QString& message) { notice_.show_message(message); });
+    connect(&collecting_, &Task::stopped, &notice, [this] {
+        notice_.show_message(tr("Collecting was stopped. What was copied stays; once more into the same folder goes "
+                                "on."));
+    });
+    connect(&collecting_, &Task::changed, this, [this] {
+        if (!collecting_.running())
+            notice_.end_progress();
+    });
     connect(&session, &Session::opened, this, [this](const QStringList& problems) {
         Q_EMIT used(session_.file());
         if (problems.isEmpty())
@@ -121,6 +135,33 @@ void ProjectDesk::with_demo(std::function<void(const std::filesystem::path&)> go
     demo_.start(
         {}, [folder = places_.demo](const Job& job) { return demo::make_demo(folder, job); },
         [go_on = std::move(go_on)](const std::filesystem::path& made) { go_on(made); });
+}
+
+void ProjectDesk::ask_collect()
+{
+    auto* dialog = new QFileDialog(&window_, tr("Collect into a folder"));
+    dialog->setFileMode(QFileDialog::Directory);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QFileDialog::fileSelected, this, [this](const QString& folder) { collect(from_qt(folder)); });
+    dialog->open();
+}
+
+void ProjectDesk::collect(const std::filesystem::path& folder)
+{
+    collecting_.start(
+        {},
+        [project = session_.project(), folder, name = session_.name().toStdString()](const Job& job) {
+            return collect_project(project, folder, name, job);
+        },
+        [this](const Collected& made) {
+            notice_.end_progress();
+            QString said = tr("%n file(s) lie in one folder with the project, each compared with its original.",
+                              nullptr, int(made.files));
+            if (!made.problems.empty())
+                said += QLatin1Char(' ') + tr("%n could not be copied: %1", nullptr, int(made.problems.size()))
+                                               .arg(QString::fromStdString(made.problems.front().text()));
+            notice_.show_message(said, {{tr("Open it there"), [this, at = made.project] { open(at); }}});
+        });
 }
 
 void ProjectDesk::ask_folder()

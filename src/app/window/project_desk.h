@@ -32,6 +32,9 @@ public:
     void ask_project();
     void save();
     void save_as();
+    /// All that the project is made of, copied into one folder.
+    void ask_collect();
+    void collect(const std::filesystem::path& folder);
     /// Goes on when nothing would be lost: asks where work is unsaved.
     void when_safe(std::function<void()> go_on);
     void offer_recovery();
@@ -48,6 +51,7 @@ private:
     NoticeBar& notice_;
     QWidget& window_;
     Task demo_;
+    Task collecting_;
     std::function<void()> after_save_; ///< what waits for a save that was asked for
 };
 

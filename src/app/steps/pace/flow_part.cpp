@@ -46,11 +46,11 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     column->addWidget(one_row({check_, next_}));
     column->addWidget(found_);
     column->addWidget(one_row({which_, here_}));
-    column->addWidget(one_row({secondary(tr("Make it longer")), twice_, four_times_}));
+    column->addWidget(one_row({secondary(tr("Make it longer")), twice_, four_times_, tap_}));
     by_->setRange(1, 12);
     by_->setSuffix(tr(" f"));
     by_->setAccessibleName(tr("Vary by frames"));
-    column->addWidget(one_row({as_taken_, tap_, vary_, by_}));
+    column->addWidget(one_row({as_taken_, vary_, by_}));
     column->addWidget(one_row({secondary(tr("Dopesheet")), write_, read_, print_}));
     column->addStretch(1);
     found_->setAccessibleName(tr("What was found between the photos"));

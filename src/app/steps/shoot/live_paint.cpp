@@ -279,16 +279,17 @@ void LiveView::paint_captions(QPainter& painter) const
     const QRect line(air, 0, width() - 2 * air, caption_height);
     painter.setPen(c.on_surround);
     const QString state = state_text();
-    QString camera;
-    if (desk_.is_open()) {
-        camera = desk_.name();
-        if (!desk_.live().full.empty())
-            camera += QStringLiteral(" · %1 × %2").arg(desk_.live().full.width).arg(desk_.live().full.height);
-        if (desk_.live_rate() > 0)
-            camera += tr(" · %1 fps").arg(desk_.live_rate(), 0, 'f', 0);
-    }
     const QFontMetrics metrics = painter.fontMetrics();
     const int beside = (line.width() - metrics.horizontalAdvance(state)) / 2 - 2 * air; // what is said in the middle
+    QString camera = desk_.is_open() ? desk_.name() : QString();
+    const auto add = [&](const QString& text) { // what there is room for
+        if (metrics.horizontalAdvance(camera + text) <= beside)
+            camera += text;
+    };
+    if (desk_.is_open() && desk_.live_rate() > 0)
+        add(tr(" · %1 fps").arg(desk_.live_rate(), 0, 'f', 0));
+    if (desk_.is_open() && !desk_.live().full.empty())
+        add(QStringLiteral(" · %1 × %2").arg(desk_.live().full.width).arg(desk_.live().full.height));
     painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, metrics.elidedText(camera, Qt::ElideRight, beside));
     painter.drawText(line, Qt::AlignCenter, state);
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, next_text_);

@@ -212,8 +212,6 @@ void ShootController::took(const std::shared_ptr<const TakenPhoto>& photo)
                 place_.behind = now.photos[i].id;
             place_.shot = shot;
             place_.in_place_of = false;
-            plan_.new_shot = false;
-            followed_ = shot;
             Q_EMIT show_photo(*at, PhotoIndex(std::int64_t(i)));
             break;
         }

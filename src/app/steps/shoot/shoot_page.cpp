@@ -6,6 +6,9 @@
 #include "app/steps/step_page.h"
 #include "core/timeline/reel_timeline.h"
 
+#include <QApplication>
+#include <QLineEdit>
+
 #include <algorithm>
 #include <array>
 
@@ -34,11 +37,16 @@ public:
         });
         connect(&controller_, &ShootController::changed, this, &ShootPage::refresh);
         connect(&controller_, &ShootController::show_photo, this, [this](ShotIndex shot, PhotoIndex photo) {
+            // In a series somebody may be at work elsewhere, or type.
+            if (!is_here() || qobject_cast<QLineEdit*>(QApplication::focusWidget()))
+                return;
             moving_ = true;
             Q_EMIT show_photo(shot, photo);
             moving_ = false;
         });
         connect(&controller_, &ShootController::photo_taken, this, [this] {
+            if (!is_here())
+                return;
             view_->flash(ShootBench::tr("photo taken, safe on disk"));
             set_live(true);
         });

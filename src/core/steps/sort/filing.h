@@ -1,10 +1,10 @@
 #pragma once
 #include "core/base/job.h"
 #include "core/project/project.h"
+#include "core/project/relocation.h"
 
 #include <filesystem>
 #include <functional>
-#include <map>
 #include <vector>
 
 namespace frenlo {
@@ -63,28 +63,8 @@ struct FinishedFiling
 std::vector<FinishedFiling> finish_filings(const std::filesystem::path& journal_folder, const Job& job,
                                            const std::function<void()>& after_each = {});
 
-/// Where files are now, by where they were.
-using Moved = std::map<std::filesystem::path, std::filesystem::path>;
-
 /// What the journals know of files that were moved; the newest move counts.
 Moved moved_files(const std::filesystem::path& journal_folder);
-
-/// Gives projects with their photos at their new places; nothing else changes. Projects that shared shots and photos
-/// share them afterwards too.
-class Relocation
-{
-public:
-    explicit Relocation(Moved moved) : moved_(std::move(moved)) {}
-    Project operator()(const Project& project);
-
-private:
-    PhotoPtr photo(const PhotoPtr& old);
-    ShotPtr shot(const ShotPtr& old);
-
-    Moved moved_;
-    std::map<PhotoPtr, PhotoPtr> photos_;
-    std::map<ShotPtr, ShotPtr> shots_;
-};
 
 /// $XDG_STATE_HOME/frenlo/filings or ~/.local/state/frenlo/filings.
 std::filesystem::path usual_filing_folder();
