@@ -58,6 +58,9 @@ void change_paths(Json& photo, const Change& change)
 {
     const auto one = [&](Json& path) { path = Coded<fs::path>::write(change(Coded<fs::path>::read(path, {}))); };
     one(photo.at("photo").at("file"));
+    if (const auto merged = photo.at("photo").find("merged"); merged != photo.at("photo").end())
+        for (Json& file : *merged)
+            one(file);
     if (const auto remarks = photo.find("remarks"); remarks != photo.end())
         for (Json& remark : *remarks)
             for (Json& file : remark.at("files"))
