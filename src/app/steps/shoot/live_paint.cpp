@@ -60,12 +60,8 @@ void LiveView::paint_picture(QPainter& painter, const QRectF& where)
     if (live.isNull())
         return;
     if (look_.over == Over::difference && !last.isNull()) {
-        constexpr double strongest = 8;
-        const QImage other = last.size() == live.size()
-                                 ? last
-                                 : last.scaled(live.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
-        painter.drawImage(where,
-                          difference_of(live, other.convertToFormat(live.format()), 1 + look_.strength * strongest));
+        const QImage& difference = desk_.live().difference;
+        painter.drawImage(where, difference.isNull() ? live : difference);
         return;
     }
     painter.drawImage(where, live);

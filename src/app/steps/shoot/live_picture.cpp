@@ -1,5 +1,6 @@
 #include "app/steps/shoot/live_picture.h"
 
+#include "app/picture/onion_skin.h"
 #include "app/work/photo_loader.h"
 
 #include <opencv2/imgproc.hpp>
@@ -78,6 +79,8 @@ LivePicture live_picture(const cv::Mat& picture, const LiveWish& wish)
     if (wish.magnifier)
         magnify(picture, wish, live);
     live.image = to_image(seen);
+    if (!wish.compared.isNull())
+        live.difference = difference_of(live.image, wish.compared, wish.gain);
     return live;
 }
 

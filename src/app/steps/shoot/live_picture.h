@@ -13,6 +13,8 @@ struct LiveWish
     cv::Size size{1280, 720}; ///< no larger than this, device pixels
     bool clipped = false;
     bool histogram = false;
+    QImage compared; ///< what differs from this one is made where it is as large as the picture; null: nothing
+    double gain = 1; ///< of what differs
     bool magnifier = false;
     cv::Point2d magnified{0.5, 0.5}; ///< the middle of what the magnifier shows, shares of the picture
 };
@@ -22,6 +24,7 @@ struct LivePicture
 {
     QImage image;
     cv::Size full;        ///< of the camera's live picture
+    QImage difference;    ///< from what it is compared with; null where that has another size
     QImage clipped;       ///< over the image: what has lost its detail, in the lights and in the darks
     QImage magnified;     ///< a part of it, each pixel twice as large
     double sharpness = 0; ///< of that part: the mean square of its slopes, to be compared with itself only

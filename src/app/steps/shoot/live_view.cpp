@@ -18,6 +18,8 @@ LiveView::LiveView(CameraDesk& desk, QWidget* parent) : QWidget(parent), desk_(d
     connect(&desk, &CameraDesk::live_changed, this, [this] {
         if (look_.magnifier)
             best_sharpness_ = std::max(best_sharpness_, desk_.live().sharpness);
+        if (look_.over == LiveLook::Over::difference && desk_.live().image.size() != wished_for_)
+            wish();
         update();
     });
     connect(&desk, &CameraDesk::state_changed, this, qOverload<>(&QWidget::update));
@@ -60,6 +62,15 @@ void LiveView::wish()
     w.histogram = look_.histogram;
     w.magnifier = look_.magnifier;
     w.magnified = {magnified_.x(), magnified_.y()};
+    const QSize live = desk_.live().image.size();
+    if (look_.over == LiveLook::Over::difference && !photos_.empty() && !live.isEmpty()) {
+        constexpr double strongest = 8;
+        w.compared = photos_.front()
+                         .scaled(live, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+                         .convertToFormat(QImage::Format_RGB32);
+        w.gain = 1 + look_.strength * strongest;
+    }
+    wished_for_ = live;
     desk_.set_wish(w);
 }
 
@@ -82,6 +93,7 @@ void LiveView::set_photos(std::vector<QImage> photos)
 {
     photos_ = std::move(photos);
     onion_ = {};
+    wish();
     update();
 }
 

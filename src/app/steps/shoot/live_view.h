@@ -113,6 +113,7 @@ private:
     QString flash_;
     QTimer flash_ends_;
     QPointF magnified_{0.5, 0.5}; ///< the middle of what the magnifier shows, in shares
+    QSize wished_for_;            ///< of the live picture when the wish was made
     double best_sharpness_ = 0;   ///< that was seen since the magnifier was switched on
 };
 

@@ -192,6 +192,7 @@ PhotoPtr PhotoTaker::keep(const Exposed& e, const TakeOrder& order, const std::s
     const bool jpeg = order.format == TakenFormat::jpeg && p.pixels.depth() == CV_8U;
     const std::string ending = own ? p.ending : jpeg ? ".jpg" : ".png";
     const auto file = folder_.store(bytes, ending, tail);
+    result.safe_after = clock_.steady() - result.asked_at;
     result.bytes += bytes.size();
     last_bytes_ = bytes.size();
     const Inspected known = inspect(file);
@@ -259,7 +260,6 @@ TakenPhoto PhotoTaker::take(const TakeOrder& order, const Job& job)
             }
         }
     }
-    result.safe_after = clock_.steady() - result.asked_at;
     space_.wrote(result.asked_at, result.bytes);
     compare(seen, result);
     result.pixels = seen;
