@@ -13,8 +13,8 @@ namespace frenlo {
 
 namespace fs = std::filesystem;
 
-PhotoFolder::PhotoFolder(fs::path folder, std::string stem)
-    : folder_(fs::absolute(std::move(folder))), stem_(std::move(stem))
+PhotoFolder::PhotoFolder(const fs::path& folder, std::string stem)
+    : folder_(fs::absolute(folder)), stem_(std::move(stem))
 {
     const AtomicFile trial(folder_ / (stem_ + "_0000.trial")); // makes the folder; says now what would be said later
     std::error_code ec;
@@ -41,13 +41,13 @@ fs::path PhotoFolder::store(std::string_view bytes, const std::string& ending, c
 {
     if (again_) {
         again_ = false;
-        const fs::path file = name_of(next_ - 1, tail, ending);
+        fs::path file = name_of(next_ - 1, tail, ending);
         write_new_file(file, bytes);
         return file;
     }
     std::error_code ec;
     for (;; ++next_) {
-        const fs::path file = name_of(next_, tail, ending);
+        fs::path file = name_of(next_, tail, ending);
         if (fs::exists(file, ec))
             continue;
         try {

@@ -15,7 +15,7 @@ class PhotoFolder
 public:
     /// Makes the folder where it is missing. stem: what its photos are called before their number. Throws Failure where
     /// nothing can be written there.
-    PhotoFolder(std::filesystem::path folder, std::string stem);
+    PhotoFolder(const std::filesystem::path& folder, std::string stem);
 
     /// Writes a photo under the next free number, "pim_0012.png"; tail: behind the number. It is on disk, whole and
     /// durable, when this returns; nothing that is there is replaced. Throws Failure.
