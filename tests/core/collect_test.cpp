@@ -1,8 +1,8 @@
 // A project with all that it is made of in one folder: whole, compared, gone on with after a stop, and moved.
 #include "core/base/input_file.h"
+#include "core/project/collect.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
-#include "core/project/collect.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"

@@ -1,8 +1,8 @@
 #include "app/window/project_desk.h"
 
 #include "app/window/notice_bar.h"
-#include "core/source/decode.h"
 #include "core/project/collect.h"
+#include "core/source/decode.h"
 #include "demo/demo.h"
 
 #include <QAbstractButton>
