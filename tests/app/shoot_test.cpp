@@ -39,6 +39,12 @@ void begin_to_shoot(Person& p)
     p.click(q("Shoot with a camera"));
     p.wait_until([&] { return p.sees(q("Take photo")) && p.find(q("Take photo"))->isEnabled(); },
                  q("the camera opens"));
+    p.click(q("Camera")); // a machine with a camera of its own has that one open by now
+    if (p.find<QComboBox>(q("Camera in use"))->currentText() != q("Simulated camera")) {
+        p.choose(q("Camera in use"), q("Simulated camera"));
+        p.wait_until([&] { return p.find(q("Take photo"))->isEnabled(); }, q("the simulated one opens"));
+    }
+    p.click(q("Take"));
     p.type_into(q("Folder for the photos"), QString::fromStdString((p.folder() / "set").string()));
     p.type_into(q("Name of the new shot"), q("Tin walk"));
 }
