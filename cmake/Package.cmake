@@ -15,7 +15,8 @@ set(CPACK_PACKAGING_INSTALL_PREFIX /usr)
 set(CPACK_DEBIAN_FILE_NAME DEB-DEFAULT)
 set(CPACK_DEBIAN_PACKAGE_SECTION video)
 set(CPACK_DEBIAN_PACKAGE_SHLIBDEPS ON)
-set(CPACK_DEBIAN_PACKAGE_DEPENDS qt6-qpa-plugins) # loaded by name, not linked
+string(REGEX MATCH "^[0-9]+" libavdevice_major ${LIBAVDEVICE_VERSION})
+set(CPACK_DEBIAN_PACKAGE_DEPENDS "qt6-qpa-plugins, libavdevice${libavdevice_major}") # loaded by name, not linked
 set(CPACK_DEBIAN_COMPRESSION_TYPE xz)
 include(CPack)
 

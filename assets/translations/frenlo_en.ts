@@ -416,16 +416,6 @@
         </message>
     </context>
     <context>
-        <name>frenlo::app::LiveView</name>
-        <message numerus="yes">
-            <source>%n photo(s) through it</source>
-            <translation>
-                <numerusform>%n photo through it</numerusform>
-                <numerusform>%n photos through it</numerusform>
-            </translation>
-        </message>
-    </context>
-    <context>
         <name>frenlo::app::LookPart</name>
         <message numerus="yes">
             <source>%n photo(s) to look at</source>

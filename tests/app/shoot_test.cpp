@@ -1,6 +1,8 @@
 // Shoot on the real window: the simulated camera, its figure pulled by the mouse, photos on disk and on the Sheet.
 #include "app/steps/shoot/live_view.h"
+#include "app/steps/shoot/reference.h"
 #include "app/steps/shoot/series_part.h"
+#include "app/steps/shoot/sound_strip.h"
 #include "core/camera/simulated_scene.h"
 #include "core/picture/picture.h"
 #include "core/source/inspect.h"
@@ -14,7 +16,11 @@
 #include <QLineEdit>
 #include <QPushButton>
 
+#include <algorithm>
+#include <cstdlib>
 #include <fstream>
+#include <numeric>
+#include <set>
 
 using namespace frenlo;
 using namespace frenlo::test;
@@ -326,8 +332,10 @@ TEST_CASE("Another key takes photos, and is kept")
     p.wait_until([&] { return photos(p) == 1; }, q("F9 takes a photo"));
     p.wait_until([&] { return p.find(q("Take photo"))->isEnabled(); }, q("the next can be taken"));
     p.key(Qt::Key_T);
-    QTest::qWait(50);
-    CHECK(photos(p) == 1);
+    CHECK(p.find(q("Take photo"))->isEnabled()); // nothing is being taken
+    p.key(Qt::Key_F9);
+    CHECK_FALSE(p.find(q("Take photo"))->isEnabled());
+    p.wait_until([&] { return photos(p) == 2; }, q("that one is"));
     std::ifstream in(p.places().kept / "take-key");
     std::string key;
     std::getline(in, key);
@@ -341,7 +349,14 @@ TEST_CASE("A folder that cannot be written to is told when a photo is to be take
     p.type_into(q("Folder for the photos"), q("/proc/nowhere"));
     p.sheet().setFocus();
     p.key(Qt::Key_T);
-    p.wait_until([&] { return p.sees(q("Take photo")) && p.find(q("Take photo"))->isEnabled(); }, q("it ends"));
+    p.wait_until(
+        [&] {
+            const auto labels = p.window().findChildren<QLabel*>();
+            return std::any_of(labels.begin(), labels.end(), [](const QLabel* l) {
+                return l->text().contains(q("/proc/nowhere")) && l->isVisible();
+            });
+        },
+        q("it is told, with the folder"));
     CHECK(photos(p) == 0);
     p.type_into(q("Folder for the photos"), QString::fromStdString((p.folder() / "set").string()));
     p.sheet().setFocus();
@@ -408,4 +423,135 @@ TEST_CASE("A series goes on while somebody works on another shot, which stays as
     CHECK(project().shots[0]->photos[0].hold == Hold(Frames{3}));
     CHECK(project().shots[1]->name == "Night");
     CHECK(project().shots[1]->photos[4].hold == Hold(Frames{2}));
+}
+
+TEST_CASE("A camera at a cable that is pulled off in mid-series is told, and its photos stay")
+{
+    ::setenv("CAMLIBS", FRENLO_CAMLIBS, 1);
+    const TempFolder t;
+    ::setenv("FRENLO_TEST_CAMERA", t.path().c_str(), 1);
+    write_jpeg(t / "photo.jpg", painted({320, 240}, 5));
+    app::Background background;
+    app::CameraDesk desk(background);
+    int taken = 0;
+    QString why;
+    QStringList told;
+    QObject::connect(&desk, &app::CameraDesk::taken, [&](const auto& photo) {
+        CHECK(inspect(photo->photo->file).state == PhotoState::fine);
+        if (++taken == 3)
+            write_bytes(t / "gone", "");
+    });
+    QObject::connect(&desk, &app::CameraDesk::ended, [&](const QString& text) { why = text; });
+    QObject::connect(&desk, &app::CameraDesk::told, [&](const QString& text) { told << text; });
+    desk.open("gphoto2:disk:" + t.path().string());
+    REQUIRE(QTest::qWaitFor([&] { return desk.is_open(); }, 10'000));
+    CHECK(desk.name() == q("Still camera of the tests"));
+    CHECK(told.filter(q("clock")).size() == 1); // it stands still in the past
+    REQUIRE(QTest::qWaitFor([&] { return !desk.live().image.isNull(); }, 10'000));
+    app::DeskOrder order;
+    order.series = {.count = 0, .every = 0.05};
+    order.folder = t / "set";
+    order.stem = "s";
+    desk.take(order);
+    CHECK(desk.in_series());
+    REQUIRE(QTest::qWaitFor([&] { return !why.isEmpty(); }, 20'000));
+    CHECK(why.contains(q("does not answer any more")) == true);
+    REQUIRE(QTest::qWaitFor([&] { return !desk.is_open(); }, 10'000));
+    CHECK(taken == 3);
+    CHECK(std::distance(std::filesystem::directory_iterator(t / "set"), {}) == 3);
+}
+
+TEST_CASE("A live picture is made with what was wished for")
+{
+    cv::Mat picture(360, 640, CV_8UC3, cv::Scalar::all(100));
+    picture(cv::Rect(0, 0, 320, 36)).setTo(cv::Scalar::all(255));    // a twentieth
+    picture(cv::Rect(0, 324, 640, 36)).setTo(cv::Scalar(0, 90, 90)); // a tenth, of which blue is black
+    app::LiveWish wish;
+    wish.size = {320, 180};
+    app::LivePicture live = live_picture(picture, wish);
+    CHECK(live.image.size() == QSize(320, 180));
+    CHECK(live.full == cv::Size(640, 360));
+    CHECK(live.clipped.isNull());
+    CHECK(live.magnified.isNull());
+    wish.size = {2000, 2000}; // a small one is not made larger
+    wish.histogram = wish.magnifier = true;
+    wish.clipped = app::colours_of(app::ThemeName::paper);
+    wish.compared = QImage(640, 360, QImage::Format_RGB32);
+    wish.compared.fill(QColor(100, 100, 100));
+    live = live_picture(picture, wish);
+    CHECK(live.image.size() == QSize(640, 360));
+    CHECK(live.bright_share == Approx(0.05));
+    CHECK(live.dark_share == Approx(0.1));
+    CHECK(std::accumulate(live.histogram.begin(), live.histogram.end(), 0) == 640 * 360);
+    CHECK(live.magnified.width() == 280);
+    // Half of the white is striped, a quarter of the black dotted, nothing else.
+    int marked_white = 0, marked_black = 0, marked_else = 0;
+    for (int y = 0; y < 360; ++y)
+        for (int x = 0; x < 640; ++x)
+            if (qAlpha(live.clipped.pixel(x, y)) > 0)
+                ++(y < 36 && x < 320 ? marked_white : y >= 324 ? marked_black : marked_else);
+    CHECK(marked_white == Approx(320 * 36 / 2).epsilon(0.02));
+    CHECK(marked_black == Approx(640 * 36 / 4).epsilon(0.02));
+    CHECK(marked_else == 0);
+    // What differs is grey where nothing does.
+    CHECK(qRed(live.difference.pixel(400, 200)) == qRed(live.difference.pixel(50, 200)));
+    CHECK(qRed(live.difference.pixel(50, 10)) > qRed(live.difference.pixel(400, 200)));
+    wish.compared = QImage(10, 10, QImage::Format_RGB32);
+    CHECK(live_picture(picture, wish).difference.isNull());
+}
+
+TEST_CASE("A reference film is seen at the moment when the next photo begins")
+{
+    const TempFolder t;
+    // Ten pictures a second, each a grey of its own.
+    output_of(
+        "ffmpeg -v error -f lavfi -i \"color=black:size=64x48:rate=10:duration=2,geq=lum='16+N*10':cb=128:cr=128\" "
+        "-c:v ffv1 " +
+        quoted((t / "f.mkv").native()));
+    app::Background background;
+    app::Reference reference(background);
+    int changes = 0;
+    QStringList failed;
+    QObject::connect(&reference, &app::Reference::changed, [&] { ++changes; });
+    QObject::connect(&reference, &app::Reference::failed, [&](const QString& text) { failed << text; });
+    reference.choose(t / "f.mkv");
+    const auto shown = [&](double seconds) {
+        reference.go_to(seconds);
+        REQUIRE(QTest::qWaitFor([&] { return background.idle(); }, 5000));
+        QApplication::processEvents(); // what it made is delivered
+        return reference.image().isNull() ? -1 : qGreen(reference.image().pixel(5, 5));
+    };
+    REQUIRE(QTest::qWaitFor([&] { return !reference.image().isNull(); }, 10'000));
+    CHECK(reference.is_film());
+    const int first = shown(0), fifth = shown(0.4), still_fifth = shown(0.4999 - 0.01), last = shown(99);
+    CHECK(fifth > first + 20);
+    CHECK(still_fifth == fifth);
+    CHECK(last > shown(1.7));
+    write_bytes(t / "n.mkv", "no film");
+    reference.choose(t / "n.mkv");
+    REQUIRE(QTest::qWaitFor([&] { return !failed.isEmpty(); }, 10'000));
+    CHECK(failed.first().contains(q("n.mkv")));
+    CHECK(reference.file().empty());
+}
+
+TEST_CASE("The words of the next photo are those that are said while it is held")
+{
+    const TempFolder t;
+    app::Background background;
+    app::Session session(background, t / "recovery");
+    app::Waveforms waveforms(background, t / "waves");
+    Project project;
+    project.reel.sound.words = {{Seconds{Fraction(0)}, Seconds{Fraction(1, 2)}, "tin"},
+                                {Seconds{Fraction(1, 2)}, Seconds{Fraction(1)}, "can"}};
+    app::SoundStrip strip(session, waveforms);
+    CHECK_FALSE(strip.has_sound());
+    session.start(project, {});
+    CHECK(strip.has_sound());
+    strip.show_time(0.1, 0.2);
+    CHECK(strip.words_now() == q("tin"));
+    strip.show_time(0.4, 0.6);
+    CHECK(strip.words_now() == q("tin can"));
+    strip.show_time(1, 1.1);
+    CHECK(strip.words_now().isEmpty());
+    CHECK(strip.accessibleDescription().isEmpty());
 }

@@ -319,6 +319,24 @@ TEST_CASE("a video device that refuses or is gone says so", "[camera][v4l2]")
     CHECK_THROWS_AS(controls.settings(), Failure);
 }
 
+TEST_CASE("a control that cannot be read just now is not shown, and not set to 0", "[camera][v4l2]")
+{
+    FakeDevice device;
+    const auto hidden = V4L2_CID_EXPOSURE_ABSOLUTE;
+    VideoControls controls(
+        [&](unsigned long request, void* argument) {
+            if (request == VIDIOC_G_EXT_CTRLS && static_cast<v4l2_ext_controls*>(argument)->controls->id == hidden)
+                return EACCES;
+            return device.call(request, argument);
+        },
+        "A camera");
+    for (const CameraSetting& s : controls.settings())
+        CHECK(s.key != "shutter-time");
+    controls.set_automatic("shutter-time", false);
+    CHECK(device.controls[V4L2_CID_EXPOSURE_AUTO].value == V4L2_EXPOSURE_MANUAL);
+    CHECK(device.controls[hidden].value == 166); // as it was
+}
+
 TEST_CASE("a device without controls, and one that names them for ever", "[camera][v4l2]")
 {
     VideoControls none([](unsigned long, void*) { return ENOTTY; }, "A grabber");

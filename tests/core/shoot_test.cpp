@@ -45,7 +45,12 @@ public:
     {
         return {{"exposure", "Shutter time", SettingKind::exposure, exposure, 0.001, 1, 0, "s", {}, false}};
     }
-    void set(const std::string&, double value) override { exposure = value; }
+    void set(const std::string&, double value) override
+    {
+        if (keeps_exposure && value == 0.01)
+            throw Failure({"it is busy", {}, ""});
+        exposure = value;
+    }
     void set_automatic(const std::string&, bool) override {}
     [[nodiscard]] cv::Mat live(std::chrono::milliseconds) override { return {}; }
     [[nodiscard]] TakenPicture take() override
@@ -61,6 +66,7 @@ public:
     }
 
     double takes = 0.1;
+    bool keeps_exposure = false; ///< cannot be set back
     double exposure = 0.01;
     std::set<int> fails;
     std::vector<double> asked;
@@ -205,6 +211,20 @@ TEST_CASE("a bracket is one photo and its versions, and leaves the camera as it 
     CHECK(photo.versions[1].second.stops == 2);
     CHECK(camera.exposure == 0.01);
     CHECK(taker.take({}, {}).photo->file == t / "b_0002.png");
+}
+
+TEST_CASE("a bracket whose exposure cannot be set back keeps its photos, and says so", "[shoot]")
+{
+    const TempFolder t;
+    TestClock clock;
+    TestCamera camera(clock);
+    camera.keeps_exposure = true;
+    PhotoFolder folder(t.path(), "b");
+    PhotoTaker taker(camera, folder, clock);
+    const TakenPhoto photo = taker.take({.bracket = {-1, 1}}, {});
+    CHECK(photo.versions.size() == 1);
+    REQUIRE_FALSE(photo.remarks.empty());
+    CHECK_THAT(photo.remarks.back(), Catch::Contains("could not be set back") && Catch::Contains("busy"));
 }
 
 TEST_CASE("shutter times of cameras' lists", "[shoot]")

@@ -9,6 +9,7 @@
 #include <cerrno>
 #include <condition_variable>
 #include <cstring>
+#include <dlfcn.h>
 #include <fcntl.h>
 #include <filesystem>
 #include <linux/videodev2.h>
@@ -18,7 +19,8 @@
 #include <unistd.h>
 
 extern "C" {
-#include <libavdevice/avdevice.h>
+#include <libavdevice/version_major.h>
+#include <libavutil/macros.h>
 }
 
 namespace frenlo {
@@ -27,6 +29,21 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 constexpr std::chrono::seconds longest_wait{5};
+
+/// Lets FFmpeg know its devices. Their library brings some thirty others along, from sound servers to a text-mode
+/// display; so it is loaded by whoever opens a video camera, not at every start.
+void know_devices()
+{
+    static const bool known = [] {
+        void* library = ::dlopen("libavdevice.so." AV_STRINGIFY(LIBAVDEVICE_VERSION_MAJOR), RTLD_NOW | RTLD_LOCAL);
+        auto* tell = library ? reinterpret_cast<void (*)()>(::dlsym(library, "avdevice_register_all")) : nullptr;
+        if (tell)
+            tell();
+        return tell != nullptr;
+    }();
+    if (!known)
+        throw Failure({"FFmpeg's library of devices is not installed", {}, "Install libavdevice"});
+}
 
 class VideoCamera : public Camera
 {
@@ -94,7 +111,7 @@ public:
 private:
     void open(const VideoInput& input)
     {
-        avdevice_register_all();
+        know_devices();
         libav::be_quiet();
         const AVInputFormat* format = av_find_input_format(input.format.c_str());
         AVDictionary* options = nullptr;

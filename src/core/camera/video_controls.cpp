@@ -161,7 +161,7 @@ const VideoControls::Control& VideoControls::control(const std::string& key) con
     throw Failure({name_ + " has no setting “" + key + "”", {}, ""});
 }
 
-std::int64_t VideoControls::get(std::uint32_t id) const
+std::optional<std::int64_t> VideoControls::get(std::uint32_t id) const
 {
     v4l2_ext_control one{};
     one.id = id;
@@ -172,9 +172,9 @@ std::int64_t VideoControls::get(std::uint32_t id) const
     if (const int error = call_(VIDIOC_G_EXT_CTRLS, &all); error != 0) {
         if (error == ENODEV || error == EBADF)
             camera_gone(name_, std::strerror(error));
-        return 0; // a control that cannot be read just now
+        return std::nullopt;
     }
-    return one.value;
+    return std::int64_t(one.value);
 }
 
 void VideoControls::put(std::uint32_t id, std::int64_t value, const std::string& what) const
@@ -200,13 +200,16 @@ std::vector<CameraSetting> VideoControls::settings() const
     std::vector<CameraSetting> all;
     for (const Control& c : controls_) {
         CameraSetting s = c.shown;
-        const std::int64_t now = get(c.id);
+        const auto now = get(c.id);
+        if (!now)
+            continue; // what is not known is not shown
         if (c.choices.empty())
-            s.value = double(now) * c.scale;
+            s.value = double(*now) * c.scale;
         else
-            s.value = double(std::find(c.choices.begin(), c.choices.end(), now) - c.choices.begin());
+            s.value = double(std::find(c.choices.begin(), c.choices.end(), *now) - c.choices.begin());
         if (c.automatic_id != 0)
-            s.automatic = get(c.automatic_id) != c.automatic_off;
+            if (const auto by = get(c.automatic_id))
+                s.automatic = *by != c.automatic_off;
         all.push_back(std::move(s));
     }
     return all;
@@ -231,10 +234,10 @@ void VideoControls::set_automatic(const std::string& key, bool on)
     const Control& c = control(key);
     if (c.automatic_id == 0)
         throw Failure({name_ + " never sets “" + c.shown.name + "” by itself", {}, ""});
-    const std::int64_t now = get(c.id);
+    const auto now = get(c.id);
     put(c.automatic_id, on ? c.automatic_on : c.automatic_off, c.shown.name);
-    if (!on)
-        put(c.id, now, c.shown.name); // what it was last, not what somebody set long ago
+    if (!on && now)
+        put(c.id, *now, c.shown.name); // what it was last, not what somebody set long ago
 }
 
 }

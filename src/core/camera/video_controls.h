@@ -35,7 +35,8 @@ private:
     void find();
     void add_automatic();
     [[nodiscard]] const Control& control(const std::string& key) const;
-    [[nodiscard]] std::int64_t get(std::uint32_t id) const;
+    /// Nothing where it cannot be read just now.
+    [[nodiscard]] std::optional<std::int64_t> get(std::uint32_t id) const;
     void put(std::uint32_t id, std::int64_t value, const std::string& what) const;
 
     DeviceCall call_;

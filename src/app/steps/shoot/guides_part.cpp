@@ -72,7 +72,8 @@ GuidesPart::GuidesPart(ShootController& controller, LiveView& view, Reference& r
          {guide(tr("Grid"), tr("Sixths of the picture"), &LiveLook::grid),
           guide(tr("Rulers"), tr("Percent of the picture's height, from its middle"), &LiveLook::rulers), mask_});
     line(tr("Light"),
-         {guide(tr("Clipped"), tr("Stripes where lights or darks have lost all detail"), &LiveLook::clipped),
+         {guide(tr("Clipped"), tr("Stripes where a channel is white and has lost all detail, dots where one is black"),
+                &LiveLook::clipped),
           guide(tr("Histogram"), tr("How much of the picture is how bright"), &LiveLook::histogram)});
     line(tr("Focus"), {guide(tr("Magnifier"),
                              tr("Every pixel of a part, twice as large, and how sharp it is; a double click on the "

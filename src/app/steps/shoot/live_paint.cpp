@@ -256,7 +256,7 @@ QString LiveView::state_text() const
     switch (look_.over) {
     case Over::seen_through:
         return photos_.empty() ? tr("live")
-                               : tr("%n photo(s) through it", nullptr, std::min(look_.photos, int(photos_.size())));
+                               : tr("onion skin: %1 back").arg(std::min(look_.photos, int(photos_.size())));
     case Over::difference:
         return photos_.empty() ? tr("live") : tr("what differs from the last photo");
     case Over::blink:

@@ -1,5 +1,6 @@
 #include "app/steps/shoot/live_picture.h"
 
+#include "app/picture/clipped.h"
 #include "app/picture/onion_skin.h"
 #include "app/work/photo_loader.h"
 
@@ -12,39 +13,22 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr int bright = 252, dark = 3;
 constexpr int magnified_side = 140; ///< pixels of the camera that the magnifier shows
 
-void look_at_light(const cv::Mat& picture, const LiveWish& wish, LivePicture& live)
+void look_at_light(const cv::Mat& picture, LivePicture& live)
 {
-    cv::Mat clipped;
-    if (wish.clipped)
-        clipped = cv::Mat(picture.size(), CV_8UC4, cv::Scalar::all(0));
     std::int64_t brights = 0, darks = 0;
     for (int y = 0; y < picture.rows; ++y) {
         const auto* row = picture.ptr<cv::Vec3b>(y);
-        auto* over = wish.clipped ? clipped.ptr<cv::Vec4b>(y) : nullptr;
         for (int x = 0; x < picture.cols; ++x) {
             const cv::Vec3b& p = row[x];
-            const int most = std::max({p[0], p[1], p[2]});
             ++live.histogram[std::size_t((p[2] * 54 + p[1] * 183 + p[0] * 19) >> 10)];
-            const bool lost_bright = most >= bright, lost_dark = most <= dark;
-            brights += lost_bright ? 1 : 0;
-            darks += lost_dark ? 1 : 0;
-            // Stripes, so that it is seen without colours, too: one way for lights, the other for darks.
-            if (over && lost_bright && ((x + y) & 7) < 3)
-                over[x] = {20, 60, 200, 255};
-            else if (over && lost_dark && ((x - y) & 7) < 3)
-                over[x] = {200, 120, 20, 255};
+            brights += std::max({p[0], p[1], p[2]}) == 255 ? 1 : 0;
+            darks += std::min({p[0], p[1], p[2]}) == 0 ? 1 : 0;
         }
     }
-    const auto all = double(picture.total());
-    live.bright_share = double(brights) / all;
-    live.dark_share = double(darks) / all;
-    if (wish.clipped)
-        live.clipped = QImage(clipped.data, clipped.cols, clipped.rows, qsizetype(clipped.step),
-                              QImage::Format_ARGB32_Premultiplied)
-                           .copy();
+    live.bright_share = double(brights) / double(picture.total());
+    live.dark_share = double(darks) / double(picture.total());
 }
 
 void magnify(const cv::Mat& picture, const LiveWish& wish, LivePicture& live)
@@ -74,11 +58,13 @@ LivePicture live_picture(const cv::Mat& picture, const LiveWish& wish)
                                    double(std::max(1, wish.size.height)) / picture.rows});
     if (scale < 1)
         cv::resize(picture, seen, {}, scale, scale, scale < 0.6 ? cv::INTER_AREA : cv::INTER_LINEAR);
-    if (wish.clipped || wish.histogram)
-        look_at_light(seen, wish, live);
+    if (wish.histogram)
+        look_at_light(seen, live);
     if (wish.magnifier)
         magnify(picture, wish, live);
     live.image = to_image(seen);
+    if (wish.clipped)
+        live.clipped = clipped_marks(live.image, *wish.clipped);
     if (!wish.compared.isNull())
         live.difference = difference_of(live.image, wish.compared, wish.gain);
     return live;

@@ -1,17 +1,20 @@
 #pragma once
+#include "app/theme/colours.h"
+
 #include <opencv2/core/mat.hpp>
 #include <QImage>
 
 #include <array>
 #include <chrono>
+#include <optional>
 
 namespace frenlo::app {
 
 /// What of a live picture is to be made, besides the picture.
 struct LiveWish
 {
-    cv::Size size{1280, 720}; ///< no larger than this, device pixels
-    bool clipped = false;
+    cv::Size size{1280, 720};         ///< no larger than this, device pixels
+    std::optional<Colours> clipped{}; ///< what has no detail left is marked in these; none: it is not
     bool histogram = false;
     QImage compared; ///< what differs from this one is made where it is as large as the picture; null: nothing
     double gain = 1; ///< of what differs

@@ -58,7 +58,8 @@ void LiveView::wish()
     const double ratio = devicePixelRatioF();
     LiveWish w;
     w.size = {std::max(64, int(room().width() * ratio)), std::max(64, int(room().height() * ratio))};
-    w.clipped = look_.clipped;
+    if (look_.clipped)
+        w.clipped = Colours::of(palette());
     w.histogram = look_.histogram;
     w.magnifier = look_.magnifier;
     w.magnified = {magnified_.x(), magnified_.y()};

@@ -31,7 +31,7 @@ Q_SIGNALS:
 private:
     void keep(const PhotoPtr& photo, const QImage& image);
 
-    static constexpr std::size_t most = 60;
+    static constexpr std::size_t most = 16;
     Background& background_;
     std::shared_ptr<Previews> previews_;
     std::map<std::filesystem::path, QImage> images_;

@@ -47,7 +47,8 @@ void ShootController::follow()
         if (shot && last_taken(*shot))
             plan_.folder.clear();
     }
-    Q_EMIT changed();
+    if (viewing_.is_step("shoot"))
+        Q_EMIT changed();
 }
 
 QString ShootController::usual_folder() const

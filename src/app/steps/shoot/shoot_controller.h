@@ -52,6 +52,8 @@ public:
 
     [[nodiscard]] const ShootPlan& plan() const { return plan_; }
     void set_plan(const ShootPlan& plan);
+    /// Says that everything is to be looked at anew: the step comes into view.
+    void look() { Q_EMIT changed(); }
     [[nodiscard]] NextPhoto next() const;
 
     void take();
@@ -79,7 +81,7 @@ public:
     /// Where photos go when nobody says otherwise.
     [[nodiscard]] QString usual_folder() const;
 
-    static constexpr std::size_t most_before = 48;
+    static constexpr std::size_t most_before = 12; ///< also what is played
 
 Q_SIGNALS:
     void changed();

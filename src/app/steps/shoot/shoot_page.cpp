@@ -127,8 +127,6 @@ public:
     }
 
 private:
-    static constexpr std::int64_t played_photos = 12;
-
     [[nodiscard]] bool is_here() const { return viewing_.is_step("shoot"); }
 
     void look_at_step()
@@ -143,7 +141,7 @@ private:
         if (!desk_.is_open() && !desk_.opening())
             desk_.look_for_cameras();
         controller_.look_for_left_lying();
-        refresh();
+        controller_.look(); // for what was done elsewhere
     }
 
     /// The camera that was used, else the first that is there: a real one goes before the simulated.
@@ -187,12 +185,10 @@ private:
         } else {
             set_live(true);
             const NextPhoto next = controller_.next();
-            const auto count = std::min<std::size_t>(next.before.size(), played_photos);
-            const std::vector<PhotoPtr> photos(next.before.begin(), next.before.begin() + std::ptrdiff_t(count));
-            const auto images = recent_.get(photos);
+            const auto images = recent_.get(next.before);
             const Rate rate = next.shot ? pacing_rate(session_.project(), *next.shot) : session_.project().delivered_at;
             std::vector<PlayedPhoto> played;
-            for (std::size_t i = count; i-- > 0;)
+            for (std::size_t i = next.before.size(); i-- > 0;)
                 played.push_back({images[i], length_of(next.holds[i], rate).value.approx()});
             view_->play(std::move(played), length_of(next.place.hold, rate).value.approx());
         }
@@ -257,7 +253,7 @@ private:
     RecentPhotos recent_;
     ShootController controller_;
     Reference reference_;
-    TakeKey key_;
+    mutable TakeKey key_; ///< what it is is read when it is first asked for
     LiveView* view_;
     SoundStrip* strip_;
     ShootTools* tools_;

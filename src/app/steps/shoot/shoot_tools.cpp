@@ -24,9 +24,9 @@ struct Choice
 };
 const std::array choices{
     Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "Live alone"), LiveLook::Over::nothing, 1},
-    Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "1 photo through it"), LiveLook::Over::seen_through, 1},
-    Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "2 photos through it"), LiveLook::Over::seen_through, 2},
-    Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "3 photos through it"), LiveLook::Over::seen_through, 3},
+    Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "Onion skin, 1 back"), LiveLook::Over::seen_through, 1},
+    Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "Onion skin, 2 back"), LiveLook::Over::seen_through, 2},
+    Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "Onion skin, 3 back"), LiveLook::Over::seen_through, 3},
     Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "What differs"), LiveLook::Over::difference, 1},
     Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "Blink"), LiveLook::Over::blink, 1},
     Choice{QT_TRANSLATE_NOOP("frenlo::app::ShootTools", "The last photo"), LiveLook::Over::last_photo, 1}};

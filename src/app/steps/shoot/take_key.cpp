@@ -10,6 +10,7 @@
 #include <fstream>
 #include <iterator>
 #include <string>
+#include <utility>
 
 namespace frenlo::app {
 
@@ -32,12 +33,32 @@ QKeySequence typed(const QKeyEvent& event)
 TakeKey::TakeKey(std::filesystem::path kept, std::function<void()> press, QObject* parent)
     : QObject(parent), kept_(std::move(kept)), press_(std::move(press)), key_(Qt::Key_T)
 {
-    std::ifstream in(file());
-    const std::string text{std::istreambuf_iterator<char>(in), {}};
-    const QKeySequence was = QKeySequence::fromString(QString::fromStdString(text).trimmed());
-    if (!was.isEmpty())
-        key_ = was;
+}
+
+/// Every event of the application goes by it only while it is.
+void TakeKey::set_active(bool on)
+{
+    if (on == active_)
+        return;
+    active_ = on;
+    if (!on) {
+        learning_ = false;
+        qApp->removeEventFilter(this);
+        return;
+    }
     qApp->installEventFilter(this);
+}
+
+const QKeySequence& TakeKey::key()
+{
+    if (!std::exchange(read_, true)) {
+        std::ifstream in(file());
+        const std::string text{std::istreambuf_iterator<char>(in), {}};
+        const QKeySequence was = QKeySequence::fromString(QString::fromStdString(text).trimmed());
+        if (!was.isEmpty())
+            key_ = was;
+    }
+    return key_;
 }
 
 void TakeKey::learn()
@@ -48,6 +69,7 @@ void TakeKey::learn()
 
 void TakeKey::set_key(const QKeySequence& key)
 {
+    read_ = true;
     key_ = key;
     try {
         write_whole_file(file(), key.toString().toStdString() + '\n');
@@ -76,7 +98,8 @@ bool TakeKey::eventFilter(QObject* watched, QEvent* event)
     }
     // Letters that are typed into a field are letters.
     const bool into_field = qobject_cast<QLineEdit*>(QApplication::focusWidget()) != nullptr;
-    if (typed(key) != key_ || into_field || QApplication::activeModalWidget() || QApplication::activePopupWidget())
+    if (typed(key) != this->key() || into_field || QApplication::activeModalWidget() ||
+        QApplication::activePopupWidget())
         return false;
     event->accept();
     if (event->type() == QEvent::KeyPress && !key.isAutoRepeat())

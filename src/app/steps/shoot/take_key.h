@@ -16,8 +16,9 @@ public:
     /// kept: what the user keeps for all projects. press: what it does.
     TakeKey(std::filesystem::path kept, std::function<void()> press, QObject* parent = nullptr);
 
-    [[nodiscard]] const QKeySequence& key() const { return key_; }
-    void set_active(bool on) { active_ = on; }
+    /// Read when somebody first asks.
+    [[nodiscard]] const QKeySequence& key();
+    void set_active(bool on);
     /// The next key that is typed becomes it; Esc leaves it.
     void learn();
     [[nodiscard]] bool learning() const { return learning_; }
@@ -36,6 +37,7 @@ private:
     std::filesystem::path kept_;
     std::function<void()> press_;
     QKeySequence key_;
+    bool read_ = false;
     bool active_ = false;
     bool learning_ = false;
 };

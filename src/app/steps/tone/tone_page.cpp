@@ -1,13 +1,15 @@
+#include "app/picture/clipped.h"
 #include "app/picture/picture_step.h"
 #include "app/picture/picture_view.h"
 #include "app/steps/step_page.h"
 #include "app/steps/tone/anchor_row.h"
-#include "app/steps/tone/clipped.h"
 #include "app/steps/tone/tone_bench.h"
 #include "app/steps/tone/tone_meter.h"
 #include "app/theme/colours.h"
 #include "core/steps/tone/tone_blend.h"
 #include "core/steps/tone/tone_edits.h"
+
+#include <QPainter>
 
 #include <algorithm>
 #include <array>
@@ -90,7 +92,7 @@ public:
     void paint_over(QPainter& painter, const QRectF& where, const QImage& picture) const override
     {
         if (clipped_)
-            paint_clipped(painter, where, picture, Colours::of(picture_.palette()));
+            painter.drawImage(where, clipped_marks(picture, Colours::of(picture_.palette())));
     }
 
     [[nodiscard]] std::vector<StepKey> keys() override

@@ -61,6 +61,7 @@ ExposureSteps::ExposureSteps(Camera& camera) : camera_(camera)
 
 void ExposureSteps::set(double stops)
 {
+    set_ = true;
     if (setting_.choices.empty()) {
         camera_.set(setting_.key, setting_.value * std::exp2(stops));
         return;
@@ -81,14 +82,22 @@ void ExposureSteps::set(double stops)
     camera_.set(setting_.key, double(at));
 }
 
+void ExposureSteps::set_back()
+{
+    if (!set_)
+        return;
+    set_ = false;
+    if (setting_.automatic.value_or(false))
+        camera_.set_automatic(setting_.key, true);
+    else
+        camera_.set(setting_.key, setting_.value);
+}
+
 ExposureSteps::~ExposureSteps()
 {
     try {
-        if (setting_.automatic.value_or(false))
-            camera_.set_automatic(setting_.key, true);
-        else
-            camera_.set(setting_.key, setting_.value);
-    } catch (const Failure&) { // a camera that is gone says so at the next photo
+        set_back();
+    } catch (const Failure&) { // a photo has failed already, and is told
     }
 }
 
@@ -258,6 +267,11 @@ TakenPhoto PhotoTaker::take(const TakeOrder& order, const Job& job)
             } else {
                 result.versions.emplace_back(photo, e.how);
             }
+        }
+        try {
+            steps.set_back();
+        } catch (const Failure& failure) { // the photos are safe
+            result.remarks.push_back("The exposure could not be set back: " + failure.problem().text());
         }
     }
     space_.wrote(result.asked_at, result.bytes);

@@ -85,7 +85,9 @@ class ExposureSteps
 public:
     explicit ExposureSteps(Camera& camera);
     void set(double stops);
-    /// As it was.
+    /// As it was. Throws Failure.
+    void set_back();
+    /// Where something failed before: what did is told already.
     ~ExposureSteps();
     ExposureSteps(const ExposureSteps&) = delete;
     ExposureSteps& operator=(const ExposureSteps&) = delete;
@@ -93,6 +95,7 @@ public:
 private:
     Camera& camera_;
     CameraSetting setting_;
+    bool set_ = false; ///< it is not as it was
 };
 
 /// "1/60", "0.5", "2\"" of a camera's list, in seconds; nothing for words.

@@ -1,25 +1,20 @@
-#include "app/steps/tone/clipped.h"
-
-#include "app/theme/colours.h"
-
-#include <QImage>
-#include <QPainter>
+#include "app/picture/clipped.h"
 
 #include <algorithm>
 
 namespace frenlo::app {
 
-void paint_clipped(QPainter& painter, const QRectF& where, const QImage& picture, const Colours& colours)
+QImage clipped_marks(const QImage& picture, const Colours& colours)
 {
-    if (picture.isNull())
-        return;
-    QImage marks(picture.size(), QImage::Format_ARGB32_Premultiplied);
+    const QImage seen = picture.convertToFormat(QImage::Format_RGB32);
+    QImage marks(seen.size(), QImage::Format_ARGB32_Premultiplied);
     marks.fill(Qt::transparent);
     const QRgb white = colours.clay.rgba(), black = colours.spruce_wash.rgba();
-    for (int y = 0; y < picture.height(); ++y) {
+    for (int y = 0; y < seen.height(); ++y) {
+        const auto* from = reinterpret_cast<const QRgb*>(seen.constScanLine(y));
         auto* to = reinterpret_cast<QRgb*>(marks.scanLine(y));
-        for (int x = 0; x < picture.width(); ++x) {
-            const QRgb p = picture.pixel(x, y);
+        for (int x = 0; x < seen.width(); ++x) {
+            const QRgb p = from[x];
             const int most = std::max({qRed(p), qGreen(p), qBlue(p)}), least = std::min({qRed(p), qGreen(p), qBlue(p)});
             if (most == 255 && (x + y) % 8 < 4)
                 to[x] = white;
@@ -27,7 +22,7 @@ void paint_clipped(QPainter& painter, const QRectF& where, const QImage& picture
                 to[x] = black;
         }
     }
-    painter.drawImage(where, marks);
+    return marks;
 }
 
 }
