@@ -239,6 +239,7 @@ void reel(Tour& c)
 void exporting(Tour& c)
 {
     c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(0)); // not the Reel, which was looked at before
     c.click("Export");
     c.p.type_into(QStringLiteral("File"), app::to_qt(c.p.folder() / "Paper ferry.mp4"));
     c.p.wait_until([&] { return c.p.find(QStringLiteral("Export the film"))->isEnabled(); },

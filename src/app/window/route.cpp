@@ -31,7 +31,35 @@ void Station::set_state(const QString& figure, bool done, bool look)
     look_ = look;
     setAccessibleName(text());
     setAccessibleDescription(figure);
+    updateGeometry();
     update();
+}
+
+QString Station::shown_figure() const
+{
+    return look_ ? look_at_this(figure_) : figure_;
+}
+
+QFont Station::name_font() const
+{
+    QFont f = font();
+    f.setWeight(QFont::DemiBold);
+    return f;
+}
+
+QFont Station::figure_font() const
+{
+    QFont f = font();
+    f.setPixelSize(11);
+    return f;
+}
+
+QSize Station::sizeHint() const
+{
+    constexpr int air = 6, least = 70, height = 62;
+    const int widest = std::max(QFontMetrics(name_font()).horizontalAdvance(text()),
+                                QFontMetrics(figure_font()).horizontalAdvance(shown_figure()));
+    return {std::max(least, widest + air), height};
 }
 
 void Station::paintEvent(QPaintEvent*)
@@ -51,18 +79,13 @@ void Station::paintEvent(QPaintEvent*)
         painter.setBrush(c.spruce);
         painter.drawEllipse(centre, 2.5, 2.5);
     }
-    QFont f = font();
-    f.setWeight(QFont::DemiBold);
-    painter.setFont(f);
+    painter.setFont(name_font());
     painter.setPen(!isEnabled() ? c.second_ink : isChecked() ? c.spruce : c.ink);
     painter.drawText(QRect(0, 23, width(), 18), Qt::AlignCenter, text());
-    f.setWeight(QFont::Normal);
-    f.setPixelSize(11);
-    painter.setFont(f);
+    painter.setFont(figure_font());
     painter.setPen(look_ ? c.amber : c.second_ink);
-    painter.drawText(
-        QRect(2, 41, width() - 4, 16), Qt::AlignCenter,
-        painter.fontMetrics().elidedText(look_ ? look_at_this(figure_) : figure_, Qt::ElideRight, width() - 4));
+    painter.drawText(QRect(2, 41, width() - 4, 16), Qt::AlignCenter,
+                     painter.fontMetrics().elidedText(shown_figure(), Qt::ElideRight, width() - 4));
     if (hasFocus()) {
         painter.setPen(QPen(c.spruce, 2));
         painter.setBrush(Qt::NoBrush);
@@ -117,7 +140,7 @@ void Route::add_page(const StepModule& module, const StepPage& page)
     if (stations_.empty() || stations_.back().button->text() != name) {
         stations_.push_back({new Station(name), {}});
         group_->addButton(stations_.back().button);
-        line_->addWidget(stations_.back().button, 1);
+        line_->addWidget(stations_.back().button);
         connect(stations_.back().button, &Station::clicked, &viewing_,
                 [this, place = stations_.size() - 1] { go_to(stations_[place]); });
     }

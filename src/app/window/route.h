@@ -23,7 +23,8 @@ public:
     /// figure: the step's one figure. done: something is there. look: the figure is worth a look.
     void set_state(const QString& figure, bool done, bool look);
     [[nodiscard]] bool said_something() const { return !figure_.isEmpty() && figure_ != QStringLiteral("–"); }
-    [[nodiscard]] QSize sizeHint() const override { return {150, 62}; }
+    /// As wide as what it says, so that what a line has left over goes where it is needed.
+    [[nodiscard]] QSize sizeHint() const override;
     [[nodiscard]] bool done() const { return done_; }
 
     static constexpr int dot_y = 14;
@@ -32,6 +33,10 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    [[nodiscard]] QString shown_figure() const;
+    [[nodiscard]] QFont name_font() const;
+    [[nodiscard]] QFont figure_font() const;
+
     QString figure_;
     bool done_ = false;
     bool look_ = false;

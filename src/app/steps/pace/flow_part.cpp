@@ -46,7 +46,7 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     column->addWidget(one_row({check_, next_}));
     column->addWidget(found_);
     column->addWidget(one_row({which_, here_}));
-    column->addWidget(one_row({secondary(tr("Make it longer")), twice_, four_times_, tap_}));
+    column->addWidget(one_row({secondary(tr("Lengthen")), twice_, four_times_, tap_}));
     by_->setRange(1, 12);
     by_->setSuffix(tr(" f"));
     by_->setAccessibleName(tr("Vary by frames"));

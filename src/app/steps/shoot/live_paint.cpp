@@ -235,9 +235,9 @@ void LiveView::paint_histogram(QPainter& painter, const QRectF& where) const
     painter.setFont(small);
     painter.setPen(c.raised);
     painter.drawText(QRectF(at.left() + 3, at.bottom() - 15, at.width() - 6, 14), Qt::AlignLeft,
-                     tr("%1 % dark").arg(live.dark_share * 100, 0, 'f', 1));
+                     tr("black %1 %").arg(live.dark_share * 100, 0, 'f', 1));
     painter.drawText(QRectF(at.left() + 3, at.bottom() - 15, at.width() - 6, 14), Qt::AlignRight,
-                     tr("%1 % lost").arg(live.bright_share * 100, 0, 'f', 1));
+                     tr("white %1 %").arg(live.bright_share * 100, 0, 'f', 1));
     painter.setFont(font());
 }
 
