@@ -412,8 +412,12 @@ TEST_CASE("a size limit is kept, and no more is given away than it asks for", "[
     order.preset.most_bytes = std::int64_t(free) * 2;
     order.file = t / ("wide" + std::string(format_of(order.preset).ending()));
     const ExportReport same = run_export(p, order, Originals(), {});
-    CHECK(same.bytes == free);
-    CHECK(same.tried.size() == 1);
+    REQUIRE(same.tried.size() == 1);
+    CHECK(same.tried[0].quality == order.preset.quality);
+    CHECK(same.tried[0].colours == order.preset.colours);
+    CHECK(same.plan.size == cv::Size(320, 240));
+    if (format_of(order.preset).kind == Format::Kind::loop) // a film's encoder may cut its work otherwise when it waits
+        CHECK(same.bytes == free);
     order.preset.most_bytes = 1'000;
     order.file = t / ("none" + std::string(format_of(order.preset).ending()));
     try { // some get as small as that

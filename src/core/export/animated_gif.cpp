@@ -1,112 +1,44 @@
 #include "core/export/animated_gif.h"
 
 #include "core/export/format.h"
-#include "core/export/muxer.h"
-
-extern "C" {
-#include <libavfilter/buffersink.h>
-#include <libavfilter/buffersrc.h>
-}
-
-#include <opencv2/imgproc.hpp>
+#include "core/export/gif_code.h"
+#include "core/export/gif_colouring.h"
+#include "core/export/gif_palette.h"
 
 #include <algorithm>
 #include <cmath>
+#include <fstream>
 #include <optional>
 
 namespace frenlo {
 
 namespace {
 
-using libav::check;
-using libav::Owned;
-
-/// A filter graph with named inputs "in" (pictures) and, for one palette for all, "palette".
-class Graph
+constexpr int whole_quality = 100;
+/// Of 255: what a pixel may be off before it is drawn again, and by how much a longer run may differ, for a quality.
+double stay_of(int quality)
 {
-public:
-    Graph(const std::string& description, const std::filesystem::path& file)
-        : file_(file), graph_(avfilter_graph_alloc())
-    {
-        AVFilterInOut* open_inputs = nullptr;
-        AVFilterInOut* open_outputs = nullptr;
-        check(avfilter_graph_parse2(graph_.get(), description.c_str(), &open_inputs, &open_outputs),
-              "the loop's colours cannot be prepared", file_);
-        avfilter_inout_free(&open_inputs);
-        avfilter_inout_free(&open_outputs);
-        check(avfilter_graph_config(graph_.get(), nullptr), "the loop's colours cannot be prepared", file_);
-    }
-
-    static std::string source(const char* name, cv::Size size)
-    {
-        return "buffer@" + std::string(name) + "=video_size=" + std::to_string(size.width) + 'x' +
-               std::to_string(size.height) + ":pix_fmt=" + std::to_string(AV_PIX_FMT_RGB32) + ":time_base=1/100";
-    }
-
-    /// Takes over the frame's content; null ends this input.
-    void push(const char* input, AVFrame* frame)
-    {
-        check(av_buffersrc_add_frame(find("buffer@", input), frame), "a picture cannot be given its colours", file_);
-    }
-
-    /// The next picture that is ready, or nothing.
-    Owned<AVFrame> pull()
-    {
-        Owned<AVFrame> frame(av_frame_alloc());
-        const int got = av_buffersink_get_frame(find("buffersink@", "out"), frame.get());
-        if (got == AVERROR(EAGAIN) || got == AVERROR_EOF)
-            return nullptr;
-        check(got, "a picture cannot be given its colours", file_);
-        return frame;
-    }
-
-private:
-    AVFilterContext* find(const char* filter, const char* name)
-    {
-        return avfilter_graph_get_filter(graph_.get(), (std::string(filter) + name).c_str());
-    }
-
-    std::filesystem::path file_;
-    Owned<AVFilterGraph> graph_;
-};
-
-Owned<AVFrame> as_frame(const cv::Mat& picture, std::int64_t pts, const std::filesystem::path& file)
+    return (whole_quality - quality) * 0.06;
+}
+float tolerance_of(int quality)
 {
-    Owned<AVFrame> frame(av_frame_alloc());
-    frame->format = AV_PIX_FMT_RGB32;
-    frame->width = picture.cols;
-    frame->height = picture.rows;
-    frame->pts = pts;
-    check(av_frame_get_buffer(frame.get(), 0), "there is too little memory for the loop", file);
-    // RGB32 is B G R A in memory on this byte order
-    cv::Mat target(picture.size(), CV_8UC4, frame->data[0], static_cast<std::size_t>(frame->linesize[0]));
-    picture.channels() == 4 ? picture.copyTo(target) : cv::cvtColor(picture, target, cv::COLOR_BGR2BGRA);
-    return frame;
+    return float(whole_quality - quality) * 0.04F;
 }
 
-/// Loops for ever (GIF89a, looping application extension); colours chosen and dithered by FFmpeg's palettegen and
-/// paletteuse.
+void put_16(std::string& out, std::int64_t v)
+{
+    out.push_back(char(v & 0xff));
+    out.push_back(char(v >> 8 & 0xff));
+}
+
+/// GIF89a, for ever (looping application extension). One palette for all pictures is chosen in a first pass.
 class LoopSink : public FrameSink
 {
 public:
     explicit LoopSink(const Writing& w)
-        : file_(w.file->target()), size_(w.size), timing_(loop_timing(w.runs)), preset_(*w.preset),
-          muxer_(*w.file, "gif"), track_(muxer_.add_track("gif"))
+        : file_(w.file->target()), out_(w.file->path(), std::ios::binary | std::ios::trunc), size_(w.size),
+          timing_(loop_timing(w.runs)), preset_(*w.preset), alpha_(w.alpha), chooser_(palette_size())
     {
-        AVCodecContext& c = track_.context();
-        c.width = size_.width;
-        c.height = size_.height;
-        c.pix_fmt = AV_PIX_FMT_PAL8;
-        c.time_base = {1, 100};
-        AVDictionary* gif = nullptr;
-        av_dict_set_int(&gif, "loop", 0, 0); // for ever
-        if (!timing_.delays.empty()) {
-            const auto& last = timing_.delays.back();
-            av_dict_set_int(&gif, "final_delay", (last.end - last.begin - 1) % longest_loop_delay + 1, 0);
-        }
-        track_.open();
-        muxer_.begin(&gif);
-        av_dict_free(&gif);
     }
 
     [[nodiscard]] int passes() const override { return one_for_all() ? 2 : 1; }
@@ -116,29 +48,21 @@ public:
         next_ = 0;
         span_ = 0;
         looking_ = one_for_all() && pass == 0;
-        const std::string in = Graph::source("in", size_);
-        const std::string colours = "max_colors=" + std::to_string(preset_.colours);
-        const std::string use = std::string("paletteuse=dither=") + (preset_.dither ? "sierra2_4a" : "none");
-        if (looking_) {
-            graph_.emplace(in + ",palettegen=stats_mode=full:" + colours + ",buffersink@out", file_);
+        if (looking_)
             return;
-        }
-        if (!one_for_all()) {
-            graph_.emplace(in + ",split[a][b];[a]palettegen=stats_mode=single:" + colours + "[p];[b][p]" + use +
-                               ":new=1,buffersink@out",
-                           file_);
-            return;
-        }
-        graph_->push("in", nullptr);
-        Owned<AVFrame> palette = graph_->pull();
-        if (!palette)
-            throw Failure({"the loop's colours could not be chosen", file_, "Try one palette for each picture"});
-        graph_.emplace(in + "[pictures];" + Graph::source("palette", {16, 16}) + "[colours];[pictures][colours]" + use +
-                           ",buffersink@out",
-                       file_);
-        palette->pts = 0;
-        graph_->push("palette", palette.get());
-        graph_->push("palette", nullptr);
+        if (one_for_all())
+            take_palette();
+        else
+            bits_ = bits_for(palette_size() + 1);
+        std::string head = "GIF89a";
+        put_16(head, size_.width);
+        put_16(head, size_.height);
+        head.push_back(char(0x70 | (one_for_all() ? 0x80 | (bits_ - 1) : 0)));
+        head += std::string(2, '\0'); // backdrop, square pixels
+        if (one_for_all())
+            head += palette_bytes();
+        head += std::string("\x21\xff\x0bNETSCAPE2.0\x03\x01\0\0\0", 19);
+        put(head);
     }
 
     void write(const PreparedPicture& picture, FrameIndex /*begin*/, FrameIndex /*end*/, const Job& job) override
@@ -148,45 +72,100 @@ public:
         if (next_ == timing_.delays.size() || timing_.delays[next_].span != span)
             return; // left out: too short
         const LoopDelay& delay = timing_.delays[next_++];
-        graph_->push("in", as_frame(picture.picture, delay.begin, file_).get());
+        if (looking_ || !one_for_all())
+            chooser_.look_at(picture.picture);
         if (looking_)
             return;
-        while (auto coloured = graph_->pull())
-            encode(*coloured);
+        if (!one_for_all())
+            take_palette();
+        const ColouredPicture coloured = colouring_->colour(picture.picture);
+        std::vector<std::uint8_t> written;
+        const std::string codes =
+            lzw_codes({coloured.colours, coloured.may_stay, colouring_->through()}, colouring_->distances(),
+                      one_for_all() ? tolerance_of(preset_.quality) : 0, bits_, written);
+        colouring_->written(coloured, written);
+        // Once, and again where the delay is longer than one picture can say: what is drawn twice is seen as once.
+        for (std::int64_t at = delay.begin; at < delay.end; at += longest_loop_delay)
+            put_picture(coloured.part, codes, std::min(delay.end - at, longest_loop_delay));
     }
 
     void finish() override
     {
-        graph_->push("in", nullptr);
-        while (auto coloured = graph_->pull())
-            encode(*coloured);
-        muxer_.finish();
+        put(";");
+        out_.close();
+        if (!out_)
+            fail();
     }
 
 private:
     [[nodiscard]] bool one_for_all() const { return preset_.palette == Palette::one_for_all; }
-
-    /// Once, and again where the delay is longer than one GIF frame can say.
-    void encode(AVFrame& frame)
+    [[nodiscard]] int palette_size() const { return std::clamp(preset_.colours, 4, 256) - 1; } ///< and no colour
+    static int bits_for(int entries)
     {
-        const LoopDelay& delay = timing_.delays.at(encoded_++);
-        for (std::int64_t at = delay.begin; at < delay.end; at += longest_loop_delay) {
-            frame.pts = at;
-            track_.encode(frame);
-        }
+        int bits = 2;
+        while (1 << bits < entries)
+            ++bits;
+        return bits;
+    }
+
+    void take_palette()
+    {
+        std::vector<cv::Vec3b> colours = chooser_.choose();
+        if (one_for_all())
+            bits_ = bits_for(int(colours.size()) + 1);
+        // Another palette for each picture: what is on the screen is in none of it, so all of it is drawn.
+        colouring_.emplace(std::move(colours), preset_.dither, stay_of(preset_.quality), alpha_);
+    }
+
+    [[nodiscard]] std::string palette_bytes() const
+    {
+        std::string bytes;
+        for (const cv::Vec3b& c : colouring_->palette())
+            for (const int channel : {2, 1, 0})
+                bytes.push_back(char(c[channel]));
+        bytes.resize(std::size_t(3) << unsigned(bits_), '\0');
+        return bytes;
+    }
+
+    void put_picture(const cv::Rect& part, const std::string& codes, std::int64_t delay)
+    {
+        constexpr int stays = 1 << 2, goes = 2 << 2, has_through = 1;
+        std::string head("\x21\xf9\x04", 3);
+        head.push_back(char((alpha_ ? goes : stays) | has_through));
+        put_16(head, delay);
+        head.push_back(char(colouring_->through()));
+        head += std::string("\0\x2c", 2);
+        for (const int v : {part.x, part.y, part.width, part.height})
+            put_16(head, v);
+        head.push_back(char(one_for_all() ? 0 : 0x80 | (bits_ - 1)));
+        if (!one_for_all())
+            head += palette_bytes();
+        put(head + codes);
+    }
+
+    void put(const std::string& bytes)
+    {
+        out_.write(bytes.data(), std::streamsize(bytes.size()));
+        if (!out_)
+            fail();
+    }
+    [[noreturn]] void fail() const
+    {
+        throw Failure({"the loop cannot be written", file_, "Make room on the disk or choose another folder"});
     }
 
     std::filesystem::path file_; ///< its final name
+    std::ofstream out_;
     cv::Size size_;
     LoopTiming timing_;
     Preset preset_;
-    libav::Muxer muxer_;
-    libav::Track& track_;
-    std::optional<Graph> graph_;
+    bool alpha_;
+    PaletteChooser chooser_;
+    std::optional<LoopColouring> colouring_;
+    int bits_ = 8;
     bool looking_ = false;
-    std::size_t span_ = 0;    ///< of the next picture written
-    std::size_t next_ = 0;    ///< delay of the next picture that is not left out
-    std::size_t encoded_ = 0; ///< delay of the next picture that comes out of the graph
+    std::size_t span_ = 0; ///< of the next picture written
+    std::size_t next_ = 0; ///< delay of the next picture that is not left out
 };
 
 }
@@ -220,18 +199,22 @@ std::int64_t LoopTiming::pictures() const
 
 Format animated_gif()
 {
-    return {
-        .key = "gif",
-        .name = "GIF",
-        .kind = Format::Kind::loop,
-        .endings = {".gif"},
-        .alpha = true,
-        .colours = true,
-        .clock = Rate(100),
-        .most_side = 65'535,
-        .bytes = [](const Preset& p,
-                    const Amount& a) { return a.pixels * double(a.pictures) * 0.09 * std::log2(p.colours) + 2'000; },
-        .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<LoopSink>(w); }};
+    return {.key = "gif",
+            .name = "GIF",
+            .kind = Format::Kind::loop,
+            .endings = {".gif"},
+            .alpha = true,
+            .quality = true,
+            .colours = true,
+            .clock = Rate(100),
+            .most_side = 65'535,
+            .bytes =
+                [](const Preset& p, const Amount& a) {
+                    return a.pixels * double(a.pictures) * 0.04 * std::log2(p.colours) *
+                               std::exp2((p.quality - 75) / 30.0) +
+                           2'000;
+                },
+            .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<LoopSink>(w); }};
 }
 
 }

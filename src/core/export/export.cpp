@@ -149,6 +149,9 @@ private:
             return std::nullopt;
         const Preset& from = ladder_.at(before->step);
         const cv::Size now = sizes_for(film_, from).rendered;
+        // A loop's steps lie close together: its side is what was asked for as long as anything else can be given up.
+        if (format_of(from).colours && now == sizes_for(film_, ladder_.at(chosen.step)).rendered)
+            return std::nullopt;
         std::optional<Preset> best;
         std::uintmax_t best_bytes = chosen.bytes;
         // Shares of the side: one that gives too much, and one that gives too little; between them by their logarithms.

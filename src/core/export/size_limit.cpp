@@ -41,36 +41,41 @@ Ladder::Ladder(const Preset& preset, cv::Size natural)
         }
     };
     put();
-    if (format.quality) {
-        // What is blurred by its encoder looks better smaller and sharp.
-        constexpr int good = 55, poor = 25;
-        while (now.quality > good) {
+    const auto lower_to = [&](int least) {
+        while (now.quality > least) {
             --now.quality;
             put();
         }
-        shrink_to(0.5);
-        while (now.quality > poor) {
-            --now.quality;
+    };
+    const auto fewer_to = [&](int least) {
+        while (now.colours > least) {
+            now.colours = std::max(least, int(now.colours * 0.95));
             put();
         }
-        shrink_to(0);
-        while (now.quality > 1) {
-            --now.quality;
+    };
+    if (format.colours) {
+        // What dither costs is more than it is worth below a limit; then what hardly changes stays longer.
+        if (now.dither) {
+            now.dither = false;
             put();
         }
-    } else if (format.colours) {
-        const auto fewer_to = [&](int least) {
-            while (now.colours > least) {
-                now.colours = std::max(least, int(now.colours * 0.86));
-                put();
-            }
-        };
-        fewer_to(128);
-        shrink_to(0.6);
+        lower_to(40);
+        fewer_to(96);
+        lower_to(20);
         fewer_to(48);
-        shrink_to(0.3);
+        shrink_to(0.8);
+        fewer_to(32);
+        shrink_to(0.5);
         fewer_to(16);
+        lower_to(1);
         shrink_to(0);
+    } else if (format.quality) {
+        // What is blurred by its encoder looks better smaller and sharp.
+        lower_to(55);
+        shrink_to(0.5);
+        lower_to(25);
+        shrink_to(0);
+        lower_to(1);
     } else {
         shrink_to(0);
     }

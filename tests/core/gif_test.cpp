@@ -1,0 +1,224 @@
+// Loops as GIF89a: what is written is read by ImageMagick, which is not ours.
+#include "core/export/export.h"
+#include "core/export/gif_code.h"
+#include "core/export/gif_colouring.h"
+#include "core/export/gif_palette.h"
+#include "core/project/edits.h"
+#include "core/source/photo_source.h"
+#include "core/steps/pace/pace_edits.h"
+#include "core/steps/sort/scan_edits.h"
+#include "tests/support/catch.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
+
+#include <opencv2/imgcodecs.hpp>
+#include <opencv2/imgproc.hpp>
+
+#include <random>
+
+using namespace frenlo;
+using namespace frenlo::test;
+
+namespace {
+
+/// Exports the photos, a frame each at 10 fps, and returns what a player shows.
+struct Loop
+{
+    TempFolder folder;
+    std::uintmax_t bytes = 0;
+    std::vector<cv::Mat> seen;
+
+    Loop(const std::vector<cv::Mat>& photos, int quality, bool dither = false, int colours = 256)
+    {
+        std::vector<PhotoPtr> files;
+        Shot shot;
+        shot.name = "loop";
+        for (std::size_t i = 0; i < photos.size(); ++i) {
+            const auto file = folder / "s" / (std::to_string(1001 + i) + ".png");
+            write_picture(file, photos[i]);
+            shot.photos.push_back({scanned(file), Frames{1}});
+        }
+        ExportOrder order;
+        order.preset = *find_preset("loop");
+        order.preset.quality = quality;
+        order.preset.dither = dither;
+        order.preset.colours = colours;
+        order.file = folder / "l.gif";
+        bytes = run_export(set_delivered_at(add_shot({}, shot), Rate(10)), order, Originals(), {}).bytes;
+        output_of("convert " + quoted(folder / "l.gif") + " -coalesce -define png:color-type=2 " +
+                  quoted(folder / "f_%03d.png"));
+        for (std::size_t i = 0; i < photos.size(); ++i) {
+            char name[16];
+            std::snprintf(name, sizeof name, "f_%03d.png", int(i));
+            seen.push_back(cv::imread((folder / name).native()));
+        }
+    }
+};
+
+std::vector<cv::Mat> moving_over(const cv::Mat& scene, int photos, double noise)
+{
+    std::vector<cv::Mat> made;
+    for (int i = 0; i < photos; ++i) {
+        cv::Mat photo = scene.clone();
+        cv::circle(photo, {30 + 12 * i, 60}, 14, cv::Scalar(30, 60, 220), cv::FILLED, cv::LINE_AA);
+        made.push_back(noise > 0 ? with_noise(photo, noise, std::uint64_t(i)) : photo);
+    }
+    return made;
+}
+
+}
+
+TEST_CASE("Codes of any pixels are read back as they were written", "[gif]")
+{
+    std::mt19937 random(3);
+    for (const int colours : {2, 7, 200}) {
+        std::vector<std::uint8_t> pixels, stay(20'000, 0), written;
+        for (std::size_t i = 0; i < stay.size(); ++i) // runs, noise, and runs again
+            pixels.push_back(i < 6'000 || i > 15'000 ? std::uint8_t(i / 37 % unsigned(colours))
+                                                     : std::uint8_t(random() % unsigned(colours)));
+        int bits = 2;
+        while (1 << bits < colours + 1)
+            ++bits;
+        const std::string codes = lzw_codes({pixels, stay, std::uint8_t(colours)}, ColourDistances{}, 0, bits, written);
+        CHECK(written == pixels);
+        // A picture of 200 x 100 with a grey palette around them.
+        std::string file = "GIF89a\xc8";
+        file += std::string("\0\x64\0", 3);
+        file.push_back(char(0x80 | (bits - 1)));
+        file += std::string(2, '\0');
+        for (int i = 0; i < 1 << bits; ++i)
+            file += std::string(3, char(i));
+        file += std::string("\x2c\0\0\0\0\xc8\0\x64\0\0", 10) + codes + ";";
+        TempFolder t;
+        write_bytes(t / "p.gif", file);
+        output_of("convert " + quoted(t / "p.gif") + " " + quoted(t / "p.png"));
+        const cv::Mat read = cv::imread((t / "p.png").native(), cv::IMREAD_GRAYSCALE);
+        REQUIRE(read.size() == cv::Size(200, 100));
+        CHECK(cv::norm(read, cv::Mat(100, 200, CV_8U, pixels.data()), cv::NORM_INF) == 0);
+    }
+}
+
+TEST_CASE("A longer run is taken where it differs little, and what was written is said", "[gif]")
+{
+    ColourDistances distances;
+    distances.colours = 16;
+    for (int a = 0; a < 16; ++a)
+        for (int b = 0; b < 16; ++b)
+            distances.between.push_back(float(std::abs(a - b)));
+    std::mt19937 random(9);
+    std::vector<std::uint8_t> pixels, stay(40'000, 0), exact, loose;
+    for (std::size_t i = 0; i < stay.size(); ++i)
+        pixels.push_back(std::uint8_t(7 + random() % 2));
+    const auto bytes = [&](float tolerance, std::vector<std::uint8_t>& written) {
+        return lzw_codes({pixels, stay, 16}, distances, tolerance, 5, written).size();
+    };
+    const auto plain = bytes(0, exact);
+    CHECK(bytes(1, loose) < plain / 4); // noise of one step goes
+    CHECK(exact == pixels);
+    for (std::size_t i = 0; i < pixels.size(); ++i)
+        REQUIRE(std::abs(int(loose[i]) - int(pixels[i])) <= 1);
+    // What may stay is written as it is or not at all, also where runs are short: picture after picture of small
+    // differences would carry it off.
+    for (std::size_t i = 0; i < stay.size(); ++i)
+        stay[i] = i % 3 == 0 ? 0 : 1;
+    bytes(3, loose);
+    for (std::size_t i = 0; i < pixels.size(); ++i)
+        if (stay[i] != 0)
+            REQUIRE((loose[i] == 16 || loose[i] == pixels[i]));
+    // Where the screen will do, nothing is drawn, whatever is wanted.
+    std::fill(stay.begin(), stay.end(), std::uint8_t(1));
+    CHECK(bytes(0, loose) < plain / 20);
+    CHECK(std::all_of(loose.begin(), loose.end(), [](std::uint8_t c) { return c == 16; }));
+}
+
+TEST_CASE("A loop of few colours keeps each of them, to the bit", "[gif][loop]")
+{
+    std::vector<cv::Mat> photos;
+    for (int i = 0; i < 5; ++i) {
+        cv::Mat m(90, 120, CV_8UC3, cv::Scalar(12, 34, 56));
+        m(cv::Rect(10 + 15 * i, 20, 30, 40)).setTo(cv::Scalar(200, 40, 90 + 30 * i));
+        m.row(3 + i).setTo(cv::Scalar(250, 250, 250));
+        photos.push_back(m);
+    }
+    for (const int quality : {100, 60}) {
+        const Loop loop(photos, quality);
+        for (std::size_t i = 0; i < photos.size(); ++i)
+            CHECK(cv::norm(loop.seen[i], photos[i], cv::NORM_INF) == 0);
+    }
+}
+
+TEST_CASE("What stands still under noise is drawn once, what moves is drawn each time", "[gif][loop]")
+{
+    cv::Mat scene;
+    cv::resize(real_scene(), scene, {320, 240}, 0, 0, cv::INTER_AREA);
+    constexpr int count = 12;
+    const auto photos = moving_over(scene, count, 1.5);
+    const Loop whole(photos, 100), calm(photos, 60);
+    CHECK(calm.bytes < whole.bytes / 4);
+    const cv::Rect still(0, 120, 320, 120);
+    for (int i = 1; i < count; ++i) {
+        const auto n = std::size_t(i);
+        CHECK(cv::norm(calm.seen[n](still), calm.seen[0](still), cv::NORM_L1) / double(still.area()) < 0.5);
+        CHECK(std::abs(int(calm.seen[n].at<cv::Vec3b>(60, 30 + 12 * i)[2]) - 220) < 40);
+        // No pixel keeps what is no longer there.
+        cv::Mat off;
+        cv::absdiff(calm.seen[n], photos[n], off);
+        double most = 0;
+        cv::minMaxLoc(off.reshape(1), nullptr, &most);
+        CHECK(most < 90);
+        CHECK(cv::mean(off.reshape(1))[0] < 6);
+    }
+}
+
+TEST_CASE("Dither shows between two colours what lies between them", "[gif][loop]")
+{
+    cv::Mat ramp(100, 256, CV_8UC3);
+    for (int x = 0; x < 256; ++x)
+        ramp.col(x).setTo(cv::Scalar::all(x));
+    const auto smooth_error = [&](bool dither) {
+        const Loop loop({ramp}, 100, dither, 8);
+        cv::Mat seen;
+        cv::blur(loop.seen[0], seen, {9, 9});
+        return cv::norm(seen(cv::Rect(10, 10, 236, 80)), ramp(cv::Rect(10, 10, 236, 80)), cv::NORM_L1) / (236 * 80 * 3);
+    };
+    CHECK(smooth_error(true) < 0.6 * smooth_error(false));
+}
+
+TEST_CASE("A palette is of what has a colour", "[gif]")
+{
+    cv::Mat m(20, 20, CV_8UC4, cv::Scalar(0, 0, 255, 0)); // red, but nothing of it is seen
+    PaletteChooser chooser(16);
+    chooser.look_at(m);
+    CHECK(chooser.choose() == std::vector<cv::Vec3b>{{0, 0, 0}});
+    m(cv::Rect(0, 0, 10, 10)).setTo(cv::Scalar(10, 200, 30, 255));
+    chooser.look_at(m);
+    const auto found = chooser.choose();
+    REQUIRE(found.size() == 1);
+    CHECK(found[0] == cv::Vec3b(10, 200, 30));
+}
+
+TEST_CASE("A transparent picture that is held longer than a delay can say stays to its end", "[gif][loop]")
+{
+    TempFolder t;
+    Shot shot;
+    shot.name = "sign";
+    for (int i = 0; i < 2; ++i) {
+        cv::Mat m(40, 60, CV_8UC4, cv::Scalar(0, 0, 0, 0));
+        m(cv::Rect(20 * i, 10, 20, 20)).setTo(cv::Scalar(20, 180, 40, 255));
+        const auto file = t / "s" / (std::to_string(i) + ".png");
+        write_picture(file, m);
+        shot.photos.push_back({scanned(file), Seconds{Fraction(700)}});
+    }
+    ExportOrder order;
+    order.preset = *find_preset("loop");
+    order.file = t / "l.gif";
+    run_export(set_delivered_at(add_shot({}, shot), Rate(1)), order, Originals(), {});
+    output_of("convert " + quoted(t / "l.gif") + " -coalesce " + quoted(t / "f_%d.png"));
+    for (int part = 0; part < 4; ++part) { // two of each, since 655.35 s are the longest
+        const cv::Mat seen = cv::imread((t / ("f_" + std::to_string(part) + ".png")).native(), cv::IMREAD_UNCHANGED);
+        REQUIRE(seen.type() == CV_8UC4);
+        CHECK(seen.at<cv::Vec4b>(20, 10)[3] == (part < 2 ? 255 : 0));
+        CHECK(seen.at<cv::Vec4b>(20, 30)[3] == (part < 2 ? 0 : 255));
+        CHECK(seen.at<cv::Vec4b>(20, 50)[3] == 0);
+    }
+}
