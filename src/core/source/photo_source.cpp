@@ -77,7 +77,7 @@ bool Previews::ready(const PhotoFile& photo, PreviewKind kind) const
 
 double Previews::sharpness(const PhotoFile& photo) const
 {
-    const std::string key = short_key(key_of(photo, PreviewKind::preview) + " sharpness 2");
+    const std::string key = short_key(key_of(photo, PreviewKind::preview) + " sharpness 3");
     if (const auto kept = store_.get(key))
         return std::atof(kept->c_str());
     const auto preview = get(photo, PreviewKind::preview);

@@ -2,6 +2,8 @@
 
 #include <opencv2/imgproc.hpp>
 
+#include <cmath>
+
 namespace frenlo {
 
 cv::Mat bgr8(const cv::Mat& pixels)
@@ -16,12 +18,16 @@ cv::Mat bgr8(const cv::Mat& pixels)
 
 double sharpness_of(const cv::Mat& pixels)
 {
-    cv::Mat grey, fine;
+    constexpr int cells = 8;
+    cv::Mat grey, fine, by_cell;
     cv::cvtColor(bgr8(pixels), grey, cv::COLOR_BGR2GRAY);
     cv::Laplacian(grey, fine, CV_32F);
+    cv::resize(fine.mul(fine), by_cell, {cells, cells}, 0, 0, cv::INTER_AREA);
+    constexpr double nothing = 1e-3; // a cell without detail still counts
+    cv::log(by_cell + nothing, by_cell);
     cv::Scalar mean, deviation;
     cv::meanStdDev(grey, mean, deviation);
-    return fine.dot(fine) / double(fine.total()) / (deviation[0] * deviation[0] + 1);
+    return std::exp(cv::mean(by_cell)[0]) / (deviation[0] * deviation[0] + 1);
 }
 
 }
