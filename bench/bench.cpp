@@ -1,6 +1,6 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
 // frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips] [reel] [flow]
-// [shoot]: all of them when none is named.
+// [shoot] [whole] [loops]: all of them when none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
 #include "tests/support/temp_folder.h"
@@ -50,7 +50,7 @@ int main(int argc, char** argv)
     test::TempFolder t;
     std::cout.precision(3);
     if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time") ||
-        wanted("light-time") || wanted("dress"))
+        wanted("light-time") || wanted("dress") || wanted("whole"))
         in_child([&] { bench::make_large_photos(t / "some", some); });
     if (wanted("card"))
         in_child([&] { bench::make_small_photos(t / "card", card); });
@@ -70,6 +70,12 @@ int main(int argc, char** argv)
         link_photos(t / "some", t / "few", few, some);
         bench::bench_export(t / "few", few);
     }
+    if (wanted("whole")) {
+        link_photos(t / "some", t / "whole", few, some);
+        bench::bench_whole(t / "whole", few);
+    }
+    if (wanted("loops"))
+        bench::bench_loops();
     if (wanted("project")) {
         const int photos = quick ? 5000 : 100'000;
         in_child([&] {

@@ -47,6 +47,8 @@ void bench_clips();
 void bench_reel();
 void bench_flow();
 void bench_shoot(bool quick);
+void bench_whole(const std::filesystem::path& folder, int count);
+void bench_loops();
 
 void bench_light(bool quick);
 void bench_light_time(const std::filesystem::path& folder);

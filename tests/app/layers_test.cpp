@@ -258,7 +258,7 @@ TEST_CASE("What is drawn on one layer decides what of another shows, which casts
     p.window().session().apply(paper, q("Add paper"));
     p.wait_for_pictures();
     CHECK(frame(p, 0).at<cv::Vec3b>(60, 100)[1] > 250);
-    auto* list = p.find<QTreeWidget>(q("Layers"));
+    auto* list = p.find<QTreeWidget>(q("List of layers"));
     list->setCurrentItem(list->topLevelItem(0));
     p.click(q("Look"));
     p.choose(q("What of it shows"), q("where “Drawing” is"));

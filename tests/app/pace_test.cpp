@@ -515,7 +515,7 @@ TEST_CASE("what plays next is ready before it is played", "[window][player]")
 TEST_CASE("the wheel makes the Sheet larger round the pointer, and each shot keeps its own size",
           "[window][sheet][fit]")
 {
-    InPace p(40, {90, 60});
+    InPace p(64, {90, 60}); // so many that rows of the shortest kind would not all be seen
     app::SheetView& sheet = p.sheet();
     sheet.set_row_length(std::nullopt);
     CHECK(sheet.fits());

@@ -6,6 +6,7 @@
 #include <QAbstractButton>
 #include <QAction>
 #include <QComboBox>
+#include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenuBar>
@@ -85,6 +86,7 @@ void Person::click(const QString& name)
     if (!w->isEnabled())
         fail(QStringLiteral("“%1” cannot be pressed").arg(name));
     QTest::mouseClick(w, Qt::LeftButton);
+    QApplication::processEvents(); // what the click brought is laid out before the next
 }
 
 void Person::click_photo(int number, Qt::KeyboardModifiers modifiers)
@@ -205,13 +207,34 @@ void Person::export_film(const std::filesystem::path& file)
 {
     key(Qt::Key_7, Qt::ControlModifier);
     type_into(QStringLiteral("File"), app::to_qt(file));
+    export_now();
+}
+
+void Person::export_now(int most_ms)
+{
+    QString button;
     wait_until(
-        [&] { return find<QLabel>(QStringLiteral("What will be written"))->text().contains(QStringLiteral("frames")); },
-        QStringLiteral("the plan"));
-    click(QStringLiteral("Export the film"));
+        [&] {
+            for (const char* what : {"Export the film", "Export the loop", "Export the stills"})
+                if (sees(QLatin1String(what)) && find(QLatin1String(what))->isEnabled())
+                    button = QLatin1String(what);
+            return !button.isEmpty() && sees(QStringLiteral("What will be written"));
+        },
+        QStringLiteral("it can be exported"));
+    click(button);
     wait_until(
         [&] { return find<QLabel>(QStringLiteral("State of the export"))->text().contains(QStringLiteral("checked")); },
-        QStringLiteral("the film"), 120'000);
+        QStringLiteral("it is written"), most_ms);
+}
+
+void Person::answer_folder(const std::filesystem::path& folder)
+{
+    QFileDialog* dialog = nullptr;
+    wait_until([&] { return (dialog = window_->findChild<QFileDialog*>()) != nullptr; },
+               QStringLiteral("the folder is asked for"));
+    dialog->findChild<QLineEdit*>(QStringLiteral("fileNameEdit"))->setText(app::to_qt(folder));
+    QMetaObject::invokeMethod(dialog, "accept");
+    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
 }
 
 void Person::bring_in(const std::filesystem::path& folder)
@@ -219,6 +242,15 @@ void Person::bring_in(const std::filesystem::path& folder)
     window_->take_in({folder});
     wait_until([this] { return !window_->session().is_empty() && !window_->session().busy(); },
                QStringLiteral("the photos are brought in"));
+}
+
+void Person::look(const char* name)
+{
+    const QString folder = qEnvironmentVariable("FRENLO_LOOK");
+    if (folder.isEmpty())
+        return;
+    wait_for_pictures();
+    save_picture(folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png"));
 }
 
 void Person::save_picture(const QString& file)

@@ -60,10 +60,16 @@ public:
     void wait_until(const std::function<bool()>& condition, const QString& what, int most_ms = 30'000);
     /// Until every picture that is wanted is there.
     void wait_for_pictures();
+    /// The dialog that asks for a folder.
+    void answer_folder(const std::filesystem::path& folder);
     void bring_in(const std::filesystem::path& folder);
     /// The shot that is looked at, by Export, until it is checked.
     void export_film(const std::filesystem::path& file);
+    /// What Export is set to, from its button to the tick.
+    void export_now(int most_ms = 120'000);
     void save_picture(const QString& file);
+    /// A picture of the window as it is now, for whoever looks: into the folder FRENLO_LOOK, where it is set.
+    void look(const char* name);
     [[noreturn]] void fail(const QString& why);
 
 private:

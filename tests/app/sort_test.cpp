@@ -65,16 +65,6 @@ QRect tile(Person& p, int number)
     return p.window().findChild<app::SheetView*>()->tile_in_view(PhotoIndex(number - 1));
 }
 
-void answer_folder(Person& p, const std::filesystem::path& folder)
-{
-    QFileDialog* dialog = nullptr;
-    p.wait_until([&] { return (dialog = p.window().findChild<QFileDialog*>()) != nullptr; },
-                 QStringLiteral("the folder is asked for"));
-    dialog->selectFile(app::to_qt(folder));
-    QMetaObject::invokeMethod(dialog, "accept");
-    QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
-}
-
 /// Presses the button of the line that says this.
 void press_in_line(Person& p, const QString& button, const QString& said)
 {
@@ -328,7 +318,7 @@ TEST_CASE("photos that are gone are found again in another folder", "[window][so
     p.wait_until(missed, QStringLiteral("they are missed"));
     p.window().findChild<app::NoticeBar*>()->hide();
     press_in_line(p, QStringLiteral("Find again…"), QStringLiteral("no longer in"));
-    answer_folder(p, p.folder() / "archive");
+    p.answer_folder(p.folder() / "archive");
     p.wait_until(
         [&] {
             return p.window().findChild<app::NoticeBar*>()->text().contains(QStringLiteral("4 photos found again"));
@@ -347,7 +337,7 @@ TEST_CASE("a better set is swapped in after its matches were seen", "[window][so
     p.key(Qt::Key_A, Qt::ControlModifier);
     p.key(Qt::Key_3);
     p.click(QStringLiteral("Swap photos…"));
-    answer_folder(p, p.folder() / "better");
+    p.answer_folder(p.folder() / "better");
     p.wait_until([&] { return p.sees(QStringLiteral("Swap 3 photos")); }, QStringLiteral("the plan is shown"));
     CHECK(p.find<QLabel>(QStringLiteral("What does not match"))->text().contains(QStringLiteral("s_0004.jpg")));
     p.click(QStringLiteral("Swap 3 photos"));

@@ -1,6 +1,7 @@
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/pace/even_rate.h"
 #include "core/steps/pace/pace_edits.h"
 #include "core/steps/sort/scan_edits.h"
 #include "tests/support/catch.h"
@@ -398,4 +399,29 @@ TEST_CASE("a frame between photos is rendered as their mix", "[render][mix]")
     const cv::Mat expected = quantised(by_hand);
     CHECK(cv::norm(*picture, expected, cv::NORM_INF) <= 1); // dithered
     CHECK(cv::mean(*picture)[0] == Approx(cv::mean(expected)[0]).margin(0.6));
+}
+
+TEST_CASE("A rate is named at which photos stay for whole frames", "[pace]")
+{
+    const auto named = [](std::string_view hold, Rate rate) {
+        const Project p = made_up(30, *parse_hold(hold), rate);
+        const auto found = even_rate(p, p.shot(first_shot));
+        return found ? found->text() : "none";
+    };
+    CHECK(named("0.1s", Rate(24)) == "30");  // 0.1 * 30 = 3; 0.1 * 25 = 2.5
+    CHECK(named("0.15s", Rate(30)) == "60"); // 0.15 * 60 = 9
+    CHECK(named("1/8s", Rate(30)) == "24");
+    CHECK(named("1/9s", Rate(24)) == "none");
+    // Lengths and rates whose product is no fraction of 64 bits are no whole frames, and no failure.
+    const Seconds fine{Fraction(4'611'686'018'427'387'847, 4'611'686'018'427'387'903)};
+    const Project odd = made_up(3, fine, *parse_rate("30000/1001"));
+    CHECK_FALSE(even_rate(odd, odd.shot(first_shot)));
+    CHECK(named("0.1s", Rate(30)) == "none"); // it is even
+    CHECK(named("2f", Rate(24)) == "none");
+    Project mixed = made_up(30, Frames{2});
+    const Project between =
+        set_between(set_hold(mixed, first_shot, all(mixed), *parse_hold("0.1s")), first_shot, Between::mix);
+    CHECK_FALSE(even_rate(between, between.shot(first_shot)));
+    mixed = set_paced_at(mixed, first_shot, Rate(10));           // of 2 frames at 10 fps: 0.2 s
+    CHECK(even_rate(mixed, mixed.shot(first_shot)) == Rate(25)); // 0.2 * 25 = 5, nearer than 30
 }

@@ -19,8 +19,8 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
       speed_(new QComboBox), clock_(new QLabel), total_(new QLabel), rate_(new QLabel)
 {
     auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(10, 6, 10, 6);
-    row->setSpacing(5);
+    row->setContentsMargins(8, 6, 8, 6);
+    row->setSpacing(3);
     QPushButton* back = tool(tr("←"), tr("One frame back (,)"));
     QPushButton* on = tool(tr("→"), tr("One frame on (.)"));
     for (QPushButton* b : {back, on})
@@ -55,6 +55,10 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     rate_->setAccessibleName(tr("Frame rate reached"));
     make_secondary(total_);
     make_secondary(rate_);
+    // What is reached says as much as it can at once: the line stays as wide, and so does the Sheet.
+    rate_->setMinimumWidth(rate_->fontMetrics().horizontalAdvance(tr("%1 fps").arg(QStringLiteral("23.976"))));
+    rate_->setToolTip(tr("Frames a second in the film; while it plays, those that are seen"));
+    rate_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     row->addWidget(clock_);
     row->addWidget(total_);
     row->addWidget(rate_);
@@ -99,7 +103,7 @@ void Transport::refresh()
     total_->setText(tr("of %1").arg(viewing_.length_text(schedule.frames())));
     const QString rate = QString::fromStdString(schedule.rate().text());
     if (const auto reached = player_.reached())
-        rate_->setText(tr("%1 / %2 fps").arg(*reached, 0, 'f', 1).arg(rate));
+        rate_->setText(tr("%1 fps").arg(*reached, 0, 'f', 1));
     else
         rate_->setText(tr("%1 fps").arg(rate));
     if (player_.playing() != rate_timer_.isActive())

@@ -1,5 +1,7 @@
 #include "app/sheet/paint_tools.h"
 
+#include "app/theme/colours.h"
+
 #include <QColor>
 #include <QPainter>
 #include <QPainterPath>
@@ -13,6 +15,15 @@ QFont small_font(const QWidget* widget, bool bold)
     f.setPixelSize(11);
     f.setWeight(bold ? QFont::DemiBold : QFont::Normal);
     return f;
+}
+
+void paint_scale(QPainter& painter, const QWidget& on, const QRect& strip, const QString& reach)
+{
+    constexpr int air = 8, two_lines = 30;
+    painter.setFont(small_font(&on));
+    painter.setPen(Colours::of(on.palette()).second_ink);
+    painter.drawText(QRect(0, strip.top() + air, strip.left() - air, two_lines),
+                     Qt::AlignRight | Qt::AlignTop | Qt::TextWordWrap, reach);
 }
 
 void paint_triangle(QPainter& painter, QPointF top, double size, const QColor& colour)

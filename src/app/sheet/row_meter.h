@@ -24,6 +24,7 @@ struct MeterCell
 /// A row of the Sheet.
 struct MeterRow
 {
+    int number = 0; ///< from 0
     FrameRange frames;
     Rate rate;
     QRect tiles; ///< where its photos are, to where a full row would end

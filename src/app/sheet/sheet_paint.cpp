@@ -98,7 +98,8 @@ void SheetView::paint_row(QPainter& painter, const RowsLayout& layout, int row) 
         paint_cell(painter, layout, row, cell);
     if (meter_ && meter_->has(*viewing_.shot()))
         meter_->paint_row(painter, *this,
-                          {{FrameIndex(first_frame), FrameIndex(first_frame + layout.frames_per_row())},
+                          {row,
+                           {FrameIndex(first_frame), FrameIndex(first_frame + layout.frames_per_row())},
                            rate,
                            layout.tiles_rect(row),
                            layout.strip_rect(row),

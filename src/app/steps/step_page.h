@@ -110,6 +110,8 @@ public:
 
     [[nodiscard]] virtual std::vector<StepKey> keys() { return {}; }
     [[nodiscard]] virtual std::vector<KeyHelp> key_help() const { return {}; }
+    /// Files that were dropped on the window, before they are looked at as photos. Whether they are this step's.
+    virtual bool take_dropped(const std::vector<std::filesystem::path>&) { return false; }
     /// Esc: ends what is under way. Whether there was something.
     virtual bool end_what_goes_on() { return false; }
     /// Another step is looked at.

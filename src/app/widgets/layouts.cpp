@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 
 #include <QComboBox>
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -13,16 +14,47 @@
 
 namespace frenlo::app {
 
+namespace {
+
+/// Scrolls down, never across: it is as wide as what it holds.
+class Scroll : public QScrollArea
+{
+public:
+    explicit Scroll(QWidget* inside)
+    {
+        setWidgetResizable(true);
+        setFrameShape(QFrame::NoFrame);
+        setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        setWidget(inside);
+    }
+    [[nodiscard]] QSize minimumSizeHint() const override
+    {
+        constexpr int two_rows = 64;
+        return {widget() ? widget()->minimumSizeHint().width() : 0, two_rows};
+    }
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override
+    {
+        if (watched == widget() && event->type() == QEvent::LayoutRequest)
+            updateGeometry();
+        return QScrollArea::eventFilter(watched, event);
+    }
+};
+
+}
+
+QWidget* scrolled(QWidget* inside)
+{
+    return new Scroll(inside);
+}
+
 QVBoxLayout* scrolled_column(QWidget* bench)
 {
     auto* whole = new QVBoxLayout(bench);
     whole->setContentsMargins(0, 0, 0, 0);
-    auto* scroll = new QScrollArea;
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    whole->addWidget(scroll);
     auto* inside = new QWidget;
-    scroll->setWidget(inside);
+    whole->addWidget(scrolled(inside));
     return new QVBoxLayout(inside);
 }
 

@@ -17,6 +17,7 @@ namespace frenlo::app {
 /// Controls as every bench has them.
 /// What a bench lays its rows into: where they need more room than there is, it scrolls.
 QVBoxLayout* scrolled_column(QWidget* bench);
+QWidget* scrolled(QWidget* inside);
 /// The two halves of a bench's page.
 QWidget* side_by_side(QWidget* left, QWidget* right);
 /// Beside each other, from the left.

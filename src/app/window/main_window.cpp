@@ -279,4 +279,12 @@ void MainWindow::dropEvent(QDropEvent* event)
     take_in(places_in(event->mimeData()));
 }
 
+void MainWindow::take_in(const std::vector<std::filesystem::path>& places)
+{
+    for (const auto& page : pages_)
+        if (page->take_dropped(places))
+            return;
+    desk_->take_in(places);
+}
+
 }

@@ -33,7 +33,8 @@ public:
     ~MainWindow() override;
 
     void open(const std::filesystem::path& file) { desk_->open(file); }
-    void take_in(const std::vector<std::filesystem::path>& places) { desk_->take_in(places); }
+    /// What was dropped, or named on the command line: photos, folders of them, a project, sounds.
+    void take_in(const std::vector<std::filesystem::path>& places);
     void show_demo() { desk_->show_demo(); }
     void collect(const std::filesystem::path& folder) { desk_->collect(folder); }
 

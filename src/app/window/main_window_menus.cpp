@@ -7,6 +7,7 @@
 #include "app/window/keys_page.h"
 #include "app/window/main_window.h"
 #include "app/window/notice_bar.h"
+#include "app/window/route.h"
 
 #include <QAction>
 #include <QActionGroup>
@@ -89,8 +90,7 @@ void MainWindow::build_view_menu()
     for (const StepModule* module : step_modules()) {
         const QString name = name_of(*module);
         if (name != before && !module->info.from_nothing) // the steps of one station share its key
-            add(name, QKeySequence(tr("Ctrl+%1").arg(number++)),
-                [this, key = module->info.key] { viewing().set_step(key); });
+            add(name, QKeySequence(tr("Ctrl+%1").arg(number++)), [this, name] { route_->go_to(name); });
         before = name;
     }
     view->addSeparator();

@@ -138,7 +138,7 @@ void Route::add_page(const StepModule& module, const StepPage& page)
 {
     const QString name = name_of(module);
     if (stations_.empty() || stations_.back().button->text() != name) {
-        stations_.push_back({new Station(name), {}});
+        stations_.push_back({new Station(name), {}, &module});
         group_->addButton(stations_.back().button);
         line_->addWidget(stations_.back().button);
         connect(stations_.back().button, &Station::clicked, &viewing_,
@@ -148,14 +148,17 @@ void Route::add_page(const StepModule& module, const StepPage& page)
     connect(&page, &StepPage::route_changed, this, &Route::refresh);
 }
 
-/// The step of the station that is in view stays; else its first one.
 void Route::go_to(const Stop& stop)
 {
-    const bool there = std::any_of(stop.pages.begin(), stop.pages.end(),
-                                   [&](const auto& p) { return viewing_.is_step(p.first->info.key); });
-    if (!there)
-        viewing_.set_step(stop.pages.front().first->info.key);
-    refresh();
+    viewing_.set_step(stop.last->info.key);
+    refresh(); // a button that was pressed again stays down
+}
+
+void Route::go_to(const QString& station)
+{
+    for (const Stop& stop : stations_)
+        if (stop.button->text() == station)
+            go_to(stop);
 }
 
 void Route::refresh_project()
@@ -187,8 +190,11 @@ void Route::refresh_project()
 
 void Route::refresh()
 {
-    for (const Stop& stop : stations_) {
+    for (Stop& stop : stations_) {
         Station* station = stop.button;
+        for (const auto& [module, page] : stop.pages)
+            if (viewing_.is_step(module->info.key))
+                stop.last = module;
         bool hidden = true, from_nothing = false;
         for (const auto& [module, page] : stop.pages) {
             from_nothing = from_nothing || module->info.from_nothing;

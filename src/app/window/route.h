@@ -51,6 +51,8 @@ public:
     /// A page of a step, in the order of the list; those of one station one after the other.
     void add_page(const StepModule& module, const StepPage& page);
     void refresh();
+    /// To the page of this station that was looked at last.
+    void go_to(const QString& station);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -60,6 +62,7 @@ private:
     {
         Station* button;
         std::vector<std::pair<const StepModule*, const StepPage*>> pages;
+        const StepModule* last; ///< looked at last
     };
     void go_to(const Stop& stop);
     void refresh_project();

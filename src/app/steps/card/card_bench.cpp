@@ -42,22 +42,19 @@ CardBench::CardBench(Session& session, Viewing& viewing, QWidget* parent)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 10, 14, 8);
+    column->addLayout(new_card_row());
     column->addWidget(pages_);
-    pages_->addWidget(new_page());
+    pages_->addWidget(about_page());
     pages_->addWidget(card_page());
     connect(&viewing, &Viewing::shot_changed, this, &CardBench::refresh);
     refresh();
 }
 
-QWidget* CardBench::new_page()
+QHBoxLayout* CardBench::new_card_row()
 {
-    auto* page = new QWidget;
-    auto* column = new QVBoxLayout(page);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(gap);
-    column->addWidget(heading(tr("A new card")));
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
+    row->addWidget(heading(tr("A new card")));
     for (const CardPreset& preset : card_presets()) {
         auto* b = tool(shown_preset(preset.name));
         row->addWidget(b);
@@ -67,7 +64,14 @@ QWidget* CardBench::new_page()
     where_->setAccessibleName(tr("Where the card goes"));
     row->addWidget(where_);
     row->addStretch();
-    column->addLayout(row);
+    return row;
+}
+
+QWidget* CardBench::about_page()
+{
+    auto* page = new QWidget;
+    auto* column = new QVBoxLayout(page);
+    column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(
         secondary(tr("A card is a shot of its own: lines of text on a backdrop. It lies on the Sheet with "
                      "its hold, and takes the shape of your shots.")));

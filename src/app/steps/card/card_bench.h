@@ -8,6 +8,7 @@
 
 class QCheckBox;
 class QComboBox;
+class QHBoxLayout;
 class QLineEdit;
 class QPlainTextEdit;
 class QPushButton;
@@ -28,7 +29,8 @@ protected:
     void showEvent(QShowEvent* event) override;
 
 private:
-    QWidget* new_page();
+    QHBoxLayout* new_card_row();
+    QWidget* about_page();
     QWidget* card_page();
     void refresh();
     void add(const CardPreset& preset);

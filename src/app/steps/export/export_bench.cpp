@@ -450,6 +450,15 @@ void ExportBench::plan()
         Rank::measure);
 }
 
+/// Frames at their rate, or pictures that each last as long as their photo.
+QString ExportBench::extent_of(const ExportPlan& plan)
+{
+    if (length_of(plan.frames, plan.rate) == plan.length)
+        return tr("%1 at %2 fps").arg(length_in_full(plan.frames, plan.rate), QString::fromStdString(plan.rate.text()));
+    return tr("%n picture(s)", nullptr, int(plan.frames)) + QStringLiteral(" · ") +
+           QString::fromStdString(shown_seconds(plan.length));
+}
+
 void ExportBench::show_plan(const Result<ExportPlan>& plan)
 {
     can_export_ = plan.has_value();
@@ -460,12 +469,7 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
         show_notes();
         return;
     }
-    const bool at_rate = length_of(plan->frames, plan->rate) == plan->length;
-    plan_->setText((at_rate
-                        ? tr("%1 at %2 fps")
-                              .arg(length_in_full(plan->frames, plan->rate), QString::fromStdString(plan->rate.text()))
-                        : tr("%n picture(s)", nullptr, int(plan->frames)) + QStringLiteral(" · ") +
-                              QString::fromStdString(shown_seconds(plan->length))) +
+    plan_->setText(extent_of(*plan) +
                    tr(" · %1 × %2 · about %3 of %4 free")
                        .arg(plan->size.width)
                        .arg(plan->size.height)
@@ -617,8 +621,8 @@ void ExportBench::show_finished()
                             .arg(t.size.height));
     }
     ++plan_number_; // what is still being worked out is an estimate of what is there by now
-    plan_->setText(tr("%1 at %2 fps · %3 × %4 · written, %5")
-                       .arg(length_in_full(r.plan.frames, r.plan.rate), QString::fromStdString(r.plan.rate.text()))
+    plan_->setText(tr("%1 · %2 × %3 · written, %4")
+                       .arg(extent_of(r.plan))
                        .arg(r.plan.size.width)
                        .arg(r.plan.size.height)
                        .arg(QString::fromStdString(shown_bytes(r.bytes))));

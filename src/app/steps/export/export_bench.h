@@ -42,6 +42,7 @@ private:
     void follow_ending();
     void plan_soon();
     void plan();
+    [[nodiscard]] static QString extent_of(const ExportPlan& plan);
     void show_plan(const Result<ExportPlan>& plan);
     enum class There
     {

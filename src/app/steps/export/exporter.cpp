@@ -9,6 +9,7 @@ struct Outcome
     std::optional<ExportReport> report;
     Problem problem;
     bool a_photo = false;
+    std::vector<SeenPhoto> read{}; ///< where it succeeded
 };
 
 Outcome exported(const Project& project, const ExportOrder& order, const Job& job)
@@ -16,6 +17,7 @@ Outcome exported(const Project& project, const ExportOrder& order, const Job& jo
     Outcome outcome;
     try {
         outcome.report = run_export(project, order, Originals(), job);
+        outcome.read = exported_photos(project, order);
     } catch (const Failure& failure) {
         outcome.problem = failure.problem();
         if (outcome.problem.file != order.file)
@@ -98,6 +100,14 @@ void Exporter::start(const Project& project, const ExportOrder& order)
         [project, order](const Job& job) { return exported(project, order, job); },
         [this](const Outcome& outcome) {
             last_ = outcome.report;
+            for (const SeenPhoto& p : outcome.read) // they need not be read once more to know them
+                checked_.try_emplace(p.photo, std::nullopt);
+            if (outcome.report)
+                for (const Problem& problem : outcome.report->problems)
+                    for (auto& [photo, known] : checked_)
+                        if (photo->file == problem.file)
+                            known = problem;
+            take_known();
             if (outcome.report)
                 Q_EMIT finished();
             else

@@ -24,6 +24,17 @@ namespace frenlo::app {
 
 namespace {
 
+/// As far as it is known before it is written: which number it gets, is seen then.
+QString file_text(const ListedExport& listed)
+{
+    QString text = to_qt(listed.file.filename());
+    text.replace(QStringLiteral("{shot}"), listed.reel ? ListBench::tr("Reel") : QString::fromStdString(listed.shot));
+    text.replace(QStringLiteral("{preset}"), QString::fromStdString(listed.preset));
+    text.replace(QStringLiteral("{version}"), QStringLiteral("…"));
+    text.replace(QStringLiteral("{date}"), QStringLiteral("…"));
+    return text;
+}
+
 QString state_text(const ListedExport& e)
 {
     switch (e.state) {
@@ -127,7 +138,7 @@ void ListBench::fill()
         list_->clear();
         for (const auto& e : runner_.entries()) {
             auto* item = new QTreeWidgetItem(list_);
-            item->setText(0, to_qt(e.listed.file.filename()));
+            item->setText(0, file_text(e.listed));
             item->setToolTip(0, to_qt(e.listed.file));
             item->setText(1, (e.listed.reel ? tr("Reel") : QString::fromStdString(e.listed.shot)) +
                                  QStringLiteral(" · ") + QString::fromStdString(e.listed.preset));

@@ -18,7 +18,7 @@ bool LightMeter::has(const Shot& shot) const
 
 void LightMeter::prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row)
 {
-    rows_ = light_rows(shot, schedule, frames_per_row);
+    rows_ = light_rows(shot, schedule, int(frames_per_row));
 }
 
 void LightMeter::paint(QPainter& painter, const QWidget& on, const MeterCell& cell) const
@@ -49,6 +49,14 @@ void LightMeter::paint(QPainter& painter, const QWidget& on, const MeterCell& ce
     painter.setPen(QPen(cell.selected ? c.clay : c.spruce, 2.5,
                         light->remedy == LightRemedy::mixed ? Qt::DotLine : Qt::SolidLine));
     painter.drawLine(QPointF(tile.left(), y(now)), QPointF(tile.right(), y(now)));
+}
+
+void LightMeter::paint_row(QPainter& painter, const QWidget& on, const MeterRow& row) const
+{
+    const auto number = std::size_t(row.number);
+    if (number < rows_.size())
+        paint_scale(painter, on, row.strip,
+                    QStringLiteral("%1 stop").arg(rows_[number].brightest - rows_[number].darkest, 0, 'f', 2));
 }
 
 }

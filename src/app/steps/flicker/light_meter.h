@@ -14,6 +14,7 @@ public:
     [[nodiscard]] bool has(const Shot& shot) const override;
     void prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row) override;
     void paint(QPainter& painter, const QWidget& on, const MeterCell& cell) const override;
+    void paint_row(QPainter& painter, const QWidget& on, const MeterRow& row) const override;
 
 private:
     std::vector<LightRange> rows_;

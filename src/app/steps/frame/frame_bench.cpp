@@ -85,9 +85,9 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
       own_shape_(field(tr("Own shape"), tr("A ratio of sides, 5:3, or a size in pixels, 1080x1350"), 82)),
       fill_(tool(tr("fills it"), tr("The photo fills the frame; what does not fit is cut"))),
       inside_(tool(tr("lies inside"), tr("All of the photo is seen, with bars beside it"))), beyond_(new QComboBox),
-      other_way_(tool(tr("Drift the other way"), tr("The last view becomes the first"))), none_(tool(tr("None"))),
-      drop_(tool(tr("Take away"), tr("The view in hand goes"))), ease_(new QComboBox), bars_(new QComboBox),
-      fade_in_(field(tr("Fade in"), tr("From black, in seconds or frames: 1 s, 12 f"), 64)),
+      other_way_(tool(tr("Turn round"), tr("Drift the other way: the last view becomes the first"))),
+      none_(tool(tr("None"))), drop_(tool(tr("Take away"), tr("The view in hand goes"))), ease_(new QComboBox),
+      bars_(new QComboBox), fade_in_(field(tr("Fade in"), tr("From black, in seconds or frames: 1 s, 12 f"), 64)),
       fade_out_(field(tr("Fade out"), tr("To black, in seconds or frames"), 64)),
       grain_held_(new QCheckBox(tr("stays with the photo"))), miniature_(new QCheckBox(tr("on")))
 {
@@ -203,8 +203,7 @@ QWidget* FrameBench::drift_part()
     auto* fresh = tool(tr("New view here"), tr("A box at this photo, which the film drifts to"));
     view_row_->addWidget(fresh);
     view_row_->addStretch();
-    for (QPushButton* b : {drop_, other_way_, none_})
-        view_row_->addWidget(b);
+    view_row_->addWidget(drop_);
     column->addWidget(first);
     auto* second = new QWidget;
     auto* row = line_of(second, {});
@@ -219,8 +218,11 @@ QWidget* FrameBench::drift_part()
     ease_->setAccessibleName(tr("How the drift begins and ends"));
     row->addWidget(ease_);
     row->addStretch();
+    for (QPushButton* b : {other_way_, none_})
+        row->addWidget(b);
     column->addWidget(second);
     connect(fresh, &QPushButton::clicked, &frame_controller_, &FrameController::new_view_here);
+    other_way_->setAccessibleName(tr("Drift the other way"));
     connect(other_way_, &QPushButton::clicked, &frame_controller_, &FrameController::turn_drift_round);
     connect(none_, &QPushButton::clicked, &frame_controller_, &FrameController::drop_views);
     connect(drop_, &QPushButton::clicked, this, [this] {

@@ -8,7 +8,7 @@ namespace frenlo::app {
 LayerList::LayerList(Viewing& viewing, LayersController& controller, QWidget* parent)
     : QTreeWidget(parent), viewing_(viewing), controller_(controller)
 {
-    setAccessibleName(tr("Layers"));
+    setAccessibleName(tr("List of layers"));
     setToolTip(tr("The highest first; the tick switches a layer on and off"));
     setColumnCount(2);
     setHeaderLabels({tr("Layer"), tr("frames")});

@@ -336,9 +336,12 @@ void LayersTool::press(QPointF at)
             const cv::Point2d top = (c[0] + c[1]) / 2, middle = (c[0] + c[2]) / 2;
             const double away = std::max(1.0, distance(top, middle));
             const cv::Point2d knob = top + (top - middle) / away * (near * 1.5);
-            if (distance(knob, film) < near)
+            const auto nearer = [&](const cv::Point2d& p) { // than the middle: a small layer is moved by it
+                return distance(p, film) < std::min(near, distance(middle, film));
+            };
+            if (nearer(knob))
                 held_ = Hold::turn;
-            else if (std::any_of(c.begin(), c.end(), [&](const cv::Point2d& p) { return distance(p, film) < near; }))
+            else if (std::any_of(c.begin(), c.end(), nearer))
                 held_ = Hold::corner;
             else if (holds(*layer, film))
                 held_ = Hold::all;

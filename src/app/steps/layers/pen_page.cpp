@@ -42,11 +42,13 @@ PenPage::PenPage(LayersController& controller)
     onion_->setChecked(true);
     onion_->setToolTip(tr("What was drawn on the photos before and after"));
     held_->setRange(1, most_photos);
+    const auto count_photos = [this](int photos) { held_->setSuffix(photos == 1 ? tr(" photo") : tr(" photos")); };
+    connect(held_, &QSpinBox::valueChanged, this, count_photos);
+    count_photos(1);
     held_->setAccessibleName(tr("Photos that this drawing lies over"));
     held_->setToolTip(tr("From the photo it was drawn on; the next drawing takes its place"));
     set_rows({one_row({hands_[0].second, hands_[1].second, hands_[2].second, hands_[3].second}),
-              one_row({colour_button_, width_, onion_}),
-              one_row({secondary(tr("lies over")), held_, secondary(tr("photo(s)")), unstroke_})});
+              one_row({colour_button_, width_, onion_}), one_row({secondary(tr("lies over")), held_, unstroke_})});
     connect(colour_button_, &QPushButton::clicked, this, &PenPage::choose_colour);
     connect(width_, &ValueField::edited, this, [this](double v) {
         width_->show_value(v);
@@ -92,6 +94,7 @@ void PenPage::follow_playhead(const Layer* layer)
     const QSignalBlocker quiet(held_);
     held_->setEnabled(d != nullptr);
     held_->setValue(d ? int(std::min<std::int64_t>(d->photos, most_photos)) : 1);
+    held_->setSuffix(held_->value() == 1 ? tr(" photo") : tr(" photos"));
     unstroke_->setEnabled(d != nullptr);
 }
 

@@ -15,6 +15,7 @@ namespace frenlo::app {
 HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
       heading_(heading({})),
+      all_photos_(tool(tr("All photos"), tr("Nothing is selected any more, so that what is set holds for all (Esc)"))),
       hold_(field(tr("Hold"), tr("Frames or seconds: 2 f, 0.15 s, 1/6 s, 12.5 fps; 0 is not shown"), 76)),
       hold_length_(secondary({})), together_(field(tr("Total length"), tr("What these photos last: 4 s, 96 f"), 64)),
       speed_(
@@ -28,7 +29,16 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setHorizontalSpacing(gap);
     grid->setVerticalSpacing(7);
-    grid->addWidget(heading_, 0, 0, 1, 2);
+    auto* top = new QHBoxLayout;
+    top->setSpacing(gap);
+    top->addWidget(heading_);
+    top->addWidget(all_photos_);
+    top->addStretch();
+    QSizePolicy keeps_place = all_photos_->sizePolicy();
+    keeps_place.setRetainSizeWhenHidden(true);
+    all_photos_->setSizePolicy(keeps_place);
+    grid->addLayout(top, 0, 0, 1, 2);
+    connect(all_photos_, &QPushButton::clicked, this, [this] { viewing_.set_selection({}); });
     auto* row = new QHBoxLayout;
     row->setSpacing(5);
     for (const int n : {1, 2, 3, 4, 6}) {
@@ -52,17 +62,19 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
     row->addStretch();
     grid->addLayout(row, 1, 0, 1, 2);
     const auto line = [&](int number, const QString& label, const std::vector<QWidget*>& widgets) {
-        grid->addWidget(secondary(label), number, 0);
+        QLabel* name = secondary(label);
+        grid->addWidget(name, number, 0);
         auto* h = new QHBoxLayout;
         h->setSpacing(5);
         for (QWidget* w : widgets)
             h->addWidget(w);
         h->addStretch();
         grid->addLayout(h, number, 1);
+        return name;
     };
     QPushButton* evenly = tool(tr("Even holds"), tr("Equal holds of whole frames, the remainder spread evenly"));
     QPushButton* shares = tool(tr("Scale holds"), tr("Longer holds stay longer; exact in total"));
-    line(2, tr("Total length"), {together_, evenly, shares});
+    together_label_ = line(2, tr("Total length"), {together_, evenly, shares});
     line(3, tr("Speed"), {speed_, secondary(tr("of what it is now"))});
     line(4, tr("First photo"), {first_, secondary(tr("last photo")), last_});
     grid->setColumnStretch(1, 1);
@@ -124,6 +136,7 @@ void HoldPart::take_end(QLineEdit* end, bool first)
 void HoldPart::refresh_hold(const Shot& shot)
 {
     const auto photos = viewing_.chosen_or_all();
+    all_photos_->setVisible(!viewing_.selection().empty());
     heading_->setText(viewing_.selection().empty() ? tr("Hold for all %n photo(s)", nullptr, int(photos.size()))
                                                    : tr("Hold for %n selected photo(s)", nullptr, int(photos.size())));
     std::optional<Hold> same;
@@ -151,6 +164,7 @@ void HoldPart::refresh()
     if (!shot)
         return;
     refresh_hold(*shot);
+    together_label_->setText(pace_controller_.length_is_of_range() ? tr("Kept length") : tr("Total length"));
     const auto length = pace_controller_.length_of_chosen();
     if (!together_->hasFocus())
         together_->setText(length ? QString::fromStdString(shown_seconds(*length)) : QString());

@@ -33,9 +33,11 @@ private:
     PaceController& pace_controller_;
     QLabel& notice_;
     QLabel* heading_;
+    QPushButton* all_photos_; ///< beside it, where some are selected
     std::vector<std::pair<int, QPushButton*>> holds_;
     QLineEdit* hold_;
     QLabel* hold_length_;
+    QLabel* together_label_ = nullptr;
     QLineEdit* together_;
     QLineEdit* speed_;
     QLineEdit* first_;

@@ -143,7 +143,7 @@ void OrderPart::refresh()
     at_least_->setPlaceholderText(tr("4 s"));
     times_words_->setText(pacing.at_least ? tr("= %n time(s)", nullptr, int(viewing_.timeline().passes)) : QString());
     const auto marks = int(marked_photos(*shot).size());
-    marks_->setText(marks > 0 ? tr("%n mark(s):", nullptr, marks) : tr("M marks a photo:"));
+    marks_->setText(marks > 0 ? tr("%n mark(s):", nullptr, marks) : tr("M marks:"));
     at_marks_->setEnabled(marks > 0);
 }
 

@@ -8,6 +8,7 @@
 #include "app/steps/pace/speed_part.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
+#include "app/widgets/page_stack.h"
 #include "app/work/lengths.h"
 #include "core/base/text.h"
 
@@ -30,7 +31,7 @@ PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_co
                      QWidget* parent)
     : QWidget(parent), viewing_(viewing), notice_(notice()), whole_(secondary({})),
       first_page_(tool(tr("Holds and rate"))), second_page_(tool(tr("Range and order"))), third_page_(tool(tr("Flow"))),
-      pages_(new QStackedWidget), hold_(new HoldPart(session, viewing, pace_controller, *notice_)),
+      pages_(new PageStack), hold_(new HoldPart(session, viewing, pace_controller, *notice_)),
       rate_(new RatePart(session, viewing, pace_controller, *notice_)),
       range_(new RangePart(session, viewing, pace_controller, loops, *notice_)),
       order_(new OrderPart(session, viewing, pace_controller, thinning, *notice_)),
@@ -53,7 +54,7 @@ PaceBench::PaceBench(Session& session, Viewing& viewing, PaceController& pace_co
     pages_->addWidget(side_by_side(hold_, rate_));
     pages_->addWidget(side_by_side(range_, order_));
     pages_->addWidget(side_by_side(flow_, speed_));
-    column->addWidget(pages_, 1);
+    column->addWidget(scrolled(pages_), 1);
     column->addWidget(notice_);
     connect(first_page_, &QPushButton::clicked, this, [this] { show_page(0); });
     connect(second_page_, &QPushButton::clicked, this, [this] { show_page(1); });

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace frenlo::app {
 
@@ -36,15 +37,32 @@ void PaceController::lengthen(std::int64_t frames)
           frames > 0 ? tr("Hold longer") : tr("Hold shorter"));
 }
 
+bool PaceController::length_is_of_range() const
+{
+    const Shot* shot = viewing_.shot();
+    return shot && viewing_.selection().empty() && shot->pacing.kept &&
+           !std::holds_alternative<Seconds>(shot->pacing.kept->extent);
+}
+
+std::vector<PhotoIndex> PaceController::photos_of_length() const
+{
+    if (!length_is_of_range())
+        return viewing_.chosen_or_all();
+    std::set<PhotoIndex> kept;
+    for (const FrameSpan& span : viewing_.timeline().film.spans())
+        kept.insert(span.photo);
+    return {kept.begin(), kept.end()};
+}
+
 void PaceController::spread(Seconds length)
 {
-    const auto photos = viewing_.chosen_or_all();
+    const auto photos = photos_of_length();
     apply([&](const Project& p, ShotIndex s) { return spread_over(p, s, photos, length); }, tr("Spread over a length"));
 }
 
 void PaceController::fit(Seconds length)
 {
-    const auto photos = viewing_.chosen_or_all();
+    const auto photos = photos_of_length();
     apply([&](const Project& p, ShotIndex s) { return fit_to(p, s, photos, length); }, tr("Fit to a length"));
 }
 
@@ -59,7 +77,7 @@ std::optional<Seconds> PaceController::length_of_chosen() const
     if (!viewing_.shot())
         return std::nullopt;
     try {
-        return length_of_photos(session_.project(), *viewing_.shot(), viewing_.chosen_or_all());
+        return length_of_photos(session_.project(), *viewing_.shot(), photos_of_length());
     } catch (const Failure&) { // holds whose sum is no fraction of 64 bits: nothing that could be shown
         return std::nullopt;
     }
@@ -226,7 +244,7 @@ void PaceController::keep_all()
 
 void PaceController::keep_as_version()
 {
-    const ShotIndex made = viewing_.shot_index() + 1;
+    const ShotIndex made = place_of_version(session_.project(), viewing_.shot_index());
     apply([](const Project& p, ShotIndex s) { return frenlo::keep_as_version(p, s); }, tr("Keep as a version"));
     viewing_.set_shot(made);
 }

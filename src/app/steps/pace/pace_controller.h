@@ -24,7 +24,9 @@ public:
     void spread(Seconds length);
     void fit(Seconds length);
     void speed(Fraction speed);
+    /// Of the selected photos; where none is, of the kept range that ends at a photo, or of all.
     [[nodiscard]] std::optional<Seconds> length_of_chosen() const;
+    [[nodiscard]] bool length_is_of_range() const;
 
     /// A tile is pulled to so many frames of the film. photos: all that are pulled with it.
     void pull_hold(const std::vector<PhotoIndex>& photos, std::int64_t frames, std::uint64_t gesture) override;
@@ -67,6 +69,7 @@ public:
 private:
     void apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name,
                std::uint64_t gesture = 0);
+    [[nodiscard]] std::vector<PhotoIndex> photos_of_length() const;
     [[nodiscard]] PhotoIndex here() const; ///< the photo under the player; -1 where there is none
 
     Session& session_;

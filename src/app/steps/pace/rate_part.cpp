@@ -5,6 +5,7 @@
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "app/work/lengths.h"
+#include "core/steps/pace/even_rate.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -47,8 +48,8 @@ QComboBox* rate_box(const QString& name)
 RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
       delivered_(rate_box(tr("Delivered at"))), pages_(new QStackedWidget), paced_(rate_box(tr("Paced at"))),
-      between_(new BetweenRow), cadence_(new CadenceView), cadence_words_(secondary({})), question_(secondary({})),
-      same_photos_(tool(tr("Same photos per frame"))), same_photos_result_(secondary({})),
+      between_(new BetweenRow), cadence_(new CadenceView), cadence_words_(secondary({})), even_(tool({})),
+      question_(secondary({})), same_photos_(tool(tr("Same photos per frame"))), same_photos_result_(secondary({})),
       same_time_(tool(tr("Same clock time"))), same_time_result_(secondary({}))
 {
     auto* grid = new QGridLayout(this);
@@ -58,6 +59,7 @@ RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_cont
     grid->setColumnStretch(1, 1);
     grid->setColumnMinimumWidth(0, 76);
     grid->addWidget(heading(tr("Frame rate")), 0, 0, 1, 2);
+    grid->setRowMinimumHeight(0, even_->sizeHint().height()); // level with what stands beside it, which has a button
     grid->addWidget(secondary(tr("Delivered at")), 1, 0);
     grid->addWidget(delivered_, 1, 1, Qt::AlignLeft);
     pages_->addWidget(make_usual());
@@ -94,7 +96,14 @@ QWidget* RatePart::make_usual()
     grid->addWidget(secondary(tr("Cadence")), 2, 0);
     grid->addWidget(cadence_, 2, 1);
     grid->addWidget(cadence_words_, 3, 1);
-    grid->setRowStretch(4, 1);
+    grid->addWidget(even_, 4, 1, Qt::AlignLeft);
+    grid->setRowStretch(5, 1);
+    even_->setAccessibleName(tr("Deliver so that holds are even"));
+    even_->setToolTip(tr("The film lasts as long, and every photo stays for whole frames"));
+    connect(even_, &QPushButton::clicked, this, [this] {
+        if (even_at_)
+            pace_controller_.deliver_at(*even_at_, RateIntent::same_clock_time);
+    });
     cadence_words_->setAccessibleName(tr("Cadence in words"));
     return page;
 }
@@ -217,7 +226,12 @@ void RatePart::refresh()
     between_->show_way(shot->pacing.between);
     const Cadence c = cadence(pacing_rate(project, *shot), project.delivered_at);
     cadence_->show_cadence(c);
-    cadence_words_->setText(c.paced == c.delivered                    ? cadence_words(c)
+    even_at_ = even_rate(project, *shot);
+    even_->setVisible(even_at_.has_value());
+    if (even_at_)
+        even_->setText(tr("Deliver evenly at %1").arg(rate_text(*even_at_)));
+    cadence_words_->setText(even_at_ && c.paced == c.delivered        ? tr("holds differ by a frame")
+                            : c.paced == c.delivered                  ? cadence_words(c)
                             : shot->pacing.between == Between::mix    ? tr("mixed by their share of each frame's time")
                             : shot->pacing.between == Between::motion ? tr("carried on from photo to photo")
                                                                       : cadence_words(c));

@@ -44,6 +44,8 @@ private:
     BetweenRow* between_;
     CadenceView* cadence_;
     QLabel* cadence_words_;
+    QPushButton* even_; ///< offered where photos do not stay for whole frames
+    std::optional<Rate> even_at_;
     QLabel* question_;
     QPushButton* same_photos_;
     QLabel* same_photos_result_;

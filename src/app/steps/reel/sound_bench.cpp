@@ -75,7 +75,7 @@ SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, Sound
     column->setContentsMargins(14, 8, 14, 8);
     column->setSpacing(6);
     column->addWidget(lengths_part());
-    column->addWidget(side_by_side(list_part(), sound_part()), 1);
+    column->addWidget(scrolled(side_by_side(list_part(), sound_part())), 1);
     column->addWidget(marks_row());
     column->addWidget(loudness_row());
     connect(&session, &Session::changed, this, &SoundBench::refresh);
@@ -102,28 +102,25 @@ QWidget* SoundBench::lengths_part()
     said->addWidget(loudness_);
     column->addLayout(said);
     auto* row = new QHBoxLayout;
-    auto* second = new QHBoxLayout; // of what the first has no room for
-    for (QHBoxLayout* r : {row, second}) {
-        r->setSpacing(6);
-        column->addLayout(r);
-    }
+    row->setSpacing(6);
+    column->addLayout(row);
     const auto add = [&](LengthRemedy remedy, const QString& name, const QString& tip) {
-        QPushButton* b = tool(name, tip);
+        QPushButton* b = tool(remedy == LengthRemedy::hold_last ? tr("Hold the last") : name, tip);
+        b->setAccessibleName(name);
         connect(b, &QPushButton::clicked, this, [this, remedy, name] { apply_remedy(remedy, name); });
-        (remedy == LengthRemedy::repeat_shot ? second : row)->addWidget(b);
+        row->addWidget(b);
         remedies_.emplace_back(remedy, b);
     };
     add(LengthRemedy::fit_picture, tr("Fit the shots"), tr("All shots a little faster or slower, to the frame"));
     add(LengthRemedy::hold_last, tr("Hold the last photo"),
         tr("The last photo stays until the sound is over, or the last shot ends with it"));
-    add(LengthRemedy::repeat_shot, tr("Repeat the last shot"), tr("Until the sound is over"));
+    add(LengthRemedy::repeat_shot, tr("Repeat it"), tr("The last shot once more and again, until the sound is over"));
     add(LengthRemedy::cut_sound, tr("Cut the sound"), tr("Where the picture ends"));
     add(LengthRemedy::fade_sound, tr("Fade the sound"), tr("Cut where the picture ends, and faded over two seconds"));
     add(LengthRemedy::loop_sound, tr("Loop the sound"), tr("The last sound again until the picture ends"));
-    add(LengthRemedy::change_tempo, tr("Change the tempo"),
+    add(LengthRemedy::change_tempo, tr("Change tempo"),
         tr("The last sound faster or slower, at the same pitch, so that it ends with the picture"));
     row->addStretch();
-    second->addStretch();
     return part;
 }
 
@@ -300,11 +297,12 @@ void SoundBench::take_time(QLineEdit* field, const QString& name, const std::fun
 
 void SoundBench::ask_sounds()
 {
+    QString kinds = QStringLiteral("*.mp4 *.mov *.mkv *.webm *.avi");
+    for (const QLatin1String ending : sound_endings)
+        kinds += QStringLiteral(" *") + ending;
     const QStringList files = QFileDialog::getOpenFileNames(
         this, tr("Add sounds"), QStandardPaths::writableLocation(QStandardPaths::MusicLocation),
-        tr("Sounds and videos (*.wav *.flac *.mp3 *.ogg *.oga *.opus *.m4a *.aac *.aiff *.mp4 *.mov *.mkv *.webm "
-           "*.avi);;"
-           "All files (*)"));
+        tr("Sounds and videos (%1)").arg(kinds) + QStringLiteral(";;") + tr("All files (*)"));
     std::vector<std::filesystem::path> paths;
     for (const QString& f : files)
         paths.push_back(from_qt(f));

@@ -29,6 +29,7 @@ public:
     void take_out();
     void split();
     /// A beat at the frame under the player.
+    [[nodiscard]] Seconds here() const; ///< the frame under the player
     void tap();
 
 Q_SIGNALS:
@@ -53,7 +54,6 @@ private:
     void ask_where();
     void fill_words();
     [[nodiscard]] const Sound* chosen() const;
-    [[nodiscard]] Seconds here() const;
     [[nodiscard]] Rate rate() const { return session_.project().delivered_at; }
 
     Session& session_;

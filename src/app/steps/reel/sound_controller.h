@@ -6,10 +6,17 @@
 #include "core/steps/reel/reel_edits.h"
 
 #include <QObject>
+#include <QString>
 
+#include <array>
 #include <optional>
 
 namespace frenlo::app {
+
+/// Of files that are nothing but sound; videos, which have some, are photos first.
+inline constexpr std::array sound_endings{QLatin1String(".wav"), QLatin1String(".flac"), QLatin1String(".mp3"),
+                                          QLatin1String(".ogg"), QLatin1String(".oga"),  QLatin1String(".opus"),
+                                          QLatin1String(".m4a"), QLatin1String(".aac"),  QLatin1String(".aiff")};
 
 /// What takes long with the Reel's sound: bringing it in, finding beats, measuring its loudness.
 class SoundController : public QObject

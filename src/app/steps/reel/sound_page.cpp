@@ -2,6 +2,7 @@
 #include "app/steps/reel/sound_bench.h"
 #include "app/steps/step_page.h"
 
+#include <algorithm>
 #include <array>
 
 namespace frenlo::app {
@@ -13,7 +14,7 @@ class SoundPage : public StepPage
 {
 public:
     explicit SoundPage(const Services& s)
-        : session_(s.session), controller_(s.background, s.session),
+        : session_(s.session), viewing_(s.viewing), controller_(s.background, s.session),
           bench_(new SoundBench(s.session, s.viewing, s.player, controller_, s.waveforms)),
           rows_(s.session, s.viewing, s.waveforms)
     {
@@ -51,6 +52,20 @@ public:
                  SoundBench::tr("In Sound: a beat at the frame under the player, also while it plays")},
                 {SoundBench::tr("Delete"), SoundBench::tr("In Sound: take the sound in hand out")}};
     }
+    bool take_dropped(const std::vector<std::filesystem::path>& files) override
+    {
+        const bool all_sounds = !files.empty() && std::all_of(files.begin(), files.end(), [](const auto& file) {
+            const QString ending = to_qt(file.extension()).toLower();
+            return std::find(sound_endings.begin(), sound_endings.end(), ending) != sound_endings.end();
+        });
+        if (!all_sounds || session_.is_empty())
+            return false;
+        const Seconds at = viewing_.on_reel() ? bench_->here() : Seconds{};
+        viewing_.show_reel();
+        viewing_.set_step("sound");
+        controller_.bring_in(files, at);
+        return true;
+    }
     bool end_what_goes_on() override
     {
         if (!controller_.busy())
@@ -61,6 +76,7 @@ public:
 
 private:
     Session& session_;
+    Viewing& viewing_;
     SoundController controller_;
     SoundBench* bench_;
     ReelRows rows_;

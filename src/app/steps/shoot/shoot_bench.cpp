@@ -5,6 +5,7 @@
 #include "app/steps/shoot/take_part.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
+#include "app/widgets/page_stack.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -16,7 +17,7 @@ namespace frenlo::app {
 
 ShootBench::ShootBench(Session& session, Viewing& viewing, ShootController& controller, CameraDesk& desk,
                        LiveView& view, Reference& reference, TakeKey& key, QWidget* parent)
-    : QWidget(parent), desk_(desk), notice_(app::notice()), state_(secondary({})), pages_(new QStackedWidget),
+    : QWidget(parent), desk_(desk), notice_(app::notice()), state_(secondary({})), pages_(new PageStack),
       take_(new TakePart(session, viewing, controller, *notice_)), series_(new SeriesPart(controller, desk, *notice_)),
       camera_(new CameraPart(desk)), guides_(new GuidesPart(controller, view, reference, key))
 {
@@ -39,7 +40,7 @@ ShootBench::ShootBench(Session& session, Viewing& viewing, ShootController& cont
     pages_->addWidget(side_by_side(take_, series_));
     pages_->addWidget(camera_);
     pages_->addWidget(guides_);
-    column->addWidget(pages_, 1);
+    column->addWidget(scrolled(pages_), 1);
     column->addWidget(notice_);
     connect(&controller, &ShootController::changed, this, &ShootBench::refresh);
     connect(&desk, &CameraDesk::state_changed, this, &ShootBench::refresh);

@@ -81,12 +81,15 @@ FilingPage::FilingPage(Session& session, Filer& filer, QWidget* parent)
     connect(take_back_, &QPushButton::clicked, &filer, &Filer::take_back);
     connect(sidecars_, &QPushButton::clicked, this, &FilingPage::write_sidecars_beside);
     connect(leave, &QPushButton::clicked, this, &FilingPage::closed);
-    connect(&filer, &Filer::ended, this, [this](const QString& message, bool) {
-        plan();
+    connect(&filer, &Filer::ended, this, [this](const QString& message, bool well) {
+        done_ = well && filer_.last().has_value();
+        done_ ? refresh_buttons() : plan();
+        if (done_)
+            say(note_, {});
         summary_->setText(message);
     });
     connect(&session, &Session::changed, this, [this] {
-        if (isVisible())
+        if (isVisible() && !done_)
             plan();
     });
 }
@@ -130,6 +133,7 @@ void FilingPage::choose_folder()
 void FilingPage::plan()
 {
     const auto number = ++plan_number_;
+    done_ = false;
     const auto way = copy_->isChecked() ? FilingWay::copy : FilingWay::move;
     filer_.in_background(
         this,
@@ -174,7 +178,7 @@ void FilingPage::refresh_buttons()
 {
     go_->setText(plan_.way == FilingWay::copy ? tr("Copy %n file(s)", nullptr, int(plan_.steps.size()))
                                               : tr("Move %n file(s)", nullptr, int(plan_.steps.size())));
-    go_->setEnabled(plan_.problems.empty() && !filer_.running());
+    go_->setEnabled(plan_.problems.empty() && !filer_.running() && !done_);
     take_back_->setVisible(filer_.last().has_value() && !filer_.running());
 }
 

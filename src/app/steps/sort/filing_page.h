@@ -33,6 +33,7 @@ private:
     Session& session_;
     Filer& filer_;
     FilingPlan plan_;
+    bool done_ = false; ///< and it can be taken back
     std::uint64_t plan_number_ = 0;
     QLineEdit* folder_;
     QPushButton* copy_;

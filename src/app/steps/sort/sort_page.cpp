@@ -4,6 +4,7 @@
 #include "app/steps/sort/order_menu.h"
 #include "app/steps/sort/sort_bench.h"
 #include "app/steps/sort/sort_tools.h"
+#include "core/cards/card_values.h"
 #include "core/steps/sort/scan.h"
 
 #include <QFileDialog>
@@ -51,6 +52,8 @@ RouteState SortPage::route_state() const
     bool unsorted = false;
     for (const auto& s : session_.project().shots) {
         unsorted = unsorted || !s->parts.empty();
+        if (text_card_of(*s)) // it is no photo
+            continue;
         photos += photos_in_film(*s);
         aside += std::int64_t(s->photos.size()) - photos_in_film(*s);
     }

@@ -138,12 +138,25 @@ Project set_between(const Project& project, ShotIndex shot, Between between)
     return with_pacing(project, shot, &Pacing::between, between);
 }
 
+ShotIndex place_of_version(const Project& project, ShotIndex shot)
+{
+    const Shot& of = project.shot(shot);
+    const auto is_version = [&](const Shot& other) {
+        return other.photos.size() == of.photos.size() && !of.photos.empty() &&
+               other.photos[0].photo == of.photos[0].photo;
+    };
+    ShotIndex place = shot + 1;
+    while (place.at() < project.shots.size() && is_version(project.shot(place)))
+        ++place;
+    return place;
+}
+
 Project keep_as_version(const Project& project, ShotIndex shot)
 {
     auto version = std::make_shared<Shot>(project.shot(shot));
     version->name = free_name(project, version->name);
     Project result = project;
-    result.shots.insert(result.shots.begin() + shot.value + 1, std::move(version));
+    result.shots.insert(result.shots.begin() + place_of_version(project, shot).value, std::move(version));
     return result;
 }
 

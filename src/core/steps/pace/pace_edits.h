@@ -35,8 +35,10 @@ Seconds length_of_photos(const Project& project, const Shot& shot, std::span<con
 Project set_paced_at(const Project& project, ShotIndex shot, std::optional<Rate> rate);
 Project set_between(const Project& project, ShotIndex shot, Between between);
 
-/// A shot of its own beside this one, of the same photos, which from then on has its own timing.
+/// A shot of its own of the same photos, which from then on has its own timing, at place_of_version(): behind this one
+/// and the versions that follow it.
 Project keep_as_version(const Project& project, ShotIndex shot);
+ShotIndex place_of_version(const Project& project, ShotIndex shot);
 
 Project set_keep_every(const Project& project, ShotIndex shot, int every);
 Project set_backwards(const Project& project, ShotIndex shot, bool backwards);
