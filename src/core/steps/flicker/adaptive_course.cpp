@@ -1,181 +1,239 @@
 #include "core/steps/flicker/adaptive_course.h"
 
-#include "core/base/local_fit.h"
 #include "core/steps/flicker/trend.h"
 
-#include <tbb/parallel_for.h>
-
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <numeric>
-#include <optional>
 
 namespace frenlo {
 
 namespace {
 
-constexpr std::array<std::ptrdiff_t, 9> scales{2, 3, 5, 8, 12, 18, 27, 40, 60}; ///< photos to a side
-constexpr double agreeing = 1.5;        ///< standard deviations that an interval reaches to each side
 constexpr double least_flicker = 0.002; ///< stops: finer cannot be measured
+constexpr double least_change = 1e-5;   ///< stops of slope a photo
+constexpr double first_change = 0.01;   ///< from calmer ones all that is quick would be taken for flicker
+constexpr int rounds = 40;
+constexpr double changes_reach = 2, flicker_reach = 20; ///< photos, Gaussian: over how many a variance is found
+constexpr std::size_t enough_for_flicker = 8;           ///< fewer photos do not tell how strong it is
 
-double norm_of(const SmoothingRow& row)
+double squared(double v)
 {
-    return std::sqrt(std::inner_product(row.weights.begin(), row.weights.end(), row.weights.begin(), 0.0));
+    return v * v;
 }
 
-/// A row and how uncertain what it says is, stops.
-struct Estimate
+/// A mean by Gaussian weights of those around, cut off at the ends.
+std::vector<double> mean_around(const std::vector<double>& v, double sigma)
 {
-    SmoothingRow row;
-    double deviation = 0;
-};
-
-class Course
-{
-public:
-    Course(std::span<const double> x, std::span<const double> y, std::span<const double> prior)
-        : x_(x), y_(y), prior_(prior), flicker_(std::max(least_flicker, quick_part(y))),
-          spacing_(x.size() > 1 ? (x.back() - x.front()) / double(x.size() - 1) : 1)
-    {
-    }
-
-    std::vector<SmoothingRow> rows() const
-    {
-        std::vector<Estimate> all(x_.size());
-        tbb::parallel_for(std::size_t(0), x_.size(), [&](std::size_t i) { all[i] = at(std::ptrdiff_t(i)); });
-        for (const double sigma : {4.0, 8.0})
-            all = calmed(all, sigma);
-        std::vector<SmoothingRow> rows;
-        for (Estimate& e : all)
-            rows.push_back(std::move(e.row));
-        return rows;
-    }
-
-private:
-    [[nodiscard]] SmoothingRow row_over(std::ptrdiff_t begin, std::ptrdiff_t end, std::ptrdiff_t i,
-                                        std::ptrdiff_t scale, int degree) const
-    {
-        const auto from = std::size_t(begin), count = std::size_t(end - begin);
-        return {from, local_weights(x_.subspan(from, count), x_[std::size_t(i)], double(scale + 1) * spacing_, degree,
-                                    LocalKernel::tricube, prior_.subspan(from, count))};
-    }
-
-    /// The widest look to this side (below 0: before, above 0: behind, 0: both) that still agrees with all closer ones.
-    [[nodiscard]] std::optional<Estimate> widest(std::ptrdiff_t i, int side) const
-    {
-        const auto n = std::ptrdiff_t(x_.size());
-        double low = -1e9, high = 1e9;
-        std::optional<Estimate> best;
-        for (const std::ptrdiff_t scale : scales) {
-            const std::ptrdiff_t begin = side > 0 ? i : std::max<std::ptrdiff_t>(0, i - scale),
-                                 end = side < 0 ? i + 1 : std::min(n, i + scale + 1);
-            if (end - begin < 2)
-                continue;
-            Estimate e{row_over(begin, end, i, scale, side == 0 ? 2 : 1), 0};
-            e.deviation = flicker_ * norm_of(e.row);
-            const double says = e.row.sum(y_);
-            low = std::max(low, says - agreeing * e.deviation);
-            high = std::min(high, says + agreeing * e.deviation);
-            if (low > high)
-                break;
-            best = std::move(e);
-            if ((side > 0 || begin == 0) && (side < 0 || end == n)) // all there is
-                break;
+    const auto n = std::ptrdiff_t(v.size()), reach = std::min(std::ptrdiff_t(3 * sigma), n - 1);
+    std::vector<double> weights, mean;
+    for (std::ptrdiff_t d = 0; d <= reach; ++d)
+        weights.push_back(std::exp(-0.5 * squared(double(d) / sigma)));
+    for (std::ptrdiff_t i = 0; i < n; ++i) {
+        double sum = 0, all = 0;
+        for (std::ptrdiff_t k = std::max<std::ptrdiff_t>(0, i - reach); k <= std::min(n - 1, i + reach); ++k) {
+            const double w = weights[std::size_t(std::abs(k - i))];
+            sum += w * v[std::size_t(k)];
+            all += w;
         }
-        return best;
+        mean.push_back(sum / all);
     }
+    return mean;
+}
 
-    /// What both sides and both together say, by how certain each is.
-    [[nodiscard]] Estimate at(std::ptrdiff_t i) const
-    {
-        Estimate all;
-        std::vector<Estimate> sides;
-        double certainty = 0;
-        for (const int side : {-1, 1, 0})
-            if (auto e = widest(i, side)) {
-                certainty += 1 / (e->deviation * e->deviation);
-                sides.push_back(std::move(*e));
-            }
-        if (sides.empty())
-            return {{std::size_t(i), {1}}, flicker_};
-        for (const Estimate& e : sides)
-            add_row(all.row, e.row, 1 / (e.deviation * e.deviation) / certainty);
-        all.deviation = 1 / std::sqrt(certainty);
-        return all;
+}
+
+AdaptiveCourse::AdaptiveCourse(std::span<const double> x, std::span<const double> y, std::span<const double> prior,
+                               std::span<const double> flicker)
+{
+    for (std::size_t i = 0; i < y.size(); ++i)
+        strength_.push_back(squared(std::max(least_flicker, flicker[i])) / prior[i]);
+    find_bends(x);
+    changes_.assign(bends_.size(), squared(first_change));
+    factor();
+    for (int round = 0; round < rounds && !bends_.empty(); ++round)
+        learn(y, prior);
+}
+
+/// A change of slope at each photo between two others, in stops a photo at their usual distance; over a longer time
+/// it may well be larger.
+void AdaptiveCourse::find_bends(std::span<const double> x)
+{
+    const std::size_t n = x.size();
+    if (n < 3 || x.back() <= x.front())
+        return;
+    const double usual = (x.back() - x.front()) / double(n - 1);
+    constexpr double closest = 0.05; // of what is usual
+    for (std::size_t i = 1; i + 1 < n; ++i) {
+        const double before = std::max(closest, (x[i] - x[i - 1]) / usual),
+                     after = std::max(closest, (x[i + 1] - x[i]) / usual), by = std::sqrt((before + after) / 2);
+        bends_.push_back({1 / (before * by), -(1 / before + 1 / after) / by, 1 / (after * by)});
     }
+}
 
-    /// Smoothed by local cubics with Gaussian weights where that stays within what the estimates may be off; an edge
-    /// keeps what is around it as it is.
-    [[nodiscard]] std::vector<Estimate> calmed(const std::vector<Estimate>& all, double sigma) const
-    {
-        constexpr double nothing = 2, certain = 4; // standard deviations
-        constexpr std::ptrdiff_t around = 2;
-        const auto n = std::ptrdiff_t(all.size());
-        std::vector<double> says(all.size()), off(all.size());
-        std::vector<SmoothingRow> smoothing(all.size());
-        for (std::size_t i = 0; i < all.size(); ++i)
-            says[i] = all[i].row.sum(y_);
-        for (std::ptrdiff_t i = 0; i < n; ++i) {
-            smoothing[std::size_t(i)] = gaussian_cubic(i, n, sigma);
-            off[std::size_t(i)] = std::abs(says[std::size_t(i)] - smoothing[std::size_t(i)].sum(says)) /
-                                  std::max(1e-4, all[std::size_t(i)].deviation);
+/// Of the inverse of strength, and of the bends by the inverse of their variance: what says how likely a course is.
+void AdaptiveCourse::factor()
+{
+    const std::size_t n = strength_.size();
+    std::vector<double> diagonal(n), one(n, 0), two(n, 0);
+    for (std::size_t i = 0; i < n; ++i)
+        diagonal[i] = 1 / strength_[i];
+    for (std::size_t k = 0; k < bends_.size(); ++k) {
+        const auto& [before, at, after] = bends_[k];
+        const double w = 1 / changes_[k];
+        diagonal[k] += w * before * before;
+        diagonal[k + 1] += w * at * at;
+        diagonal[k + 2] += w * after * after;
+        one[k] += w * before * at;
+        one[k + 1] += w * at * after;
+        two[k] += w * before * after;
+    }
+    Factors& f = factors_ = {diagonal, std::vector<double>(n, 0), std::vector<double>(n, 0)};
+    for (std::size_t i = 0; i < n; ++i) {
+        if (i >= 1)
+            f.d[i] -= squared(f.below[i - 1]) * f.d[i - 1];
+        if (i >= 2)
+            f.d[i] -= squared(f.second[i - 2]) * f.d[i - 2];
+        const double crossed = i >= 1 ? f.below[i - 1] * f.d[i - 1] * f.second[i - 1] : 0;
+        f.below[i] = (one[i] - crossed) / f.d[i];
+        f.second[i] = two[i] / f.d[i];
+    }
+}
+
+std::vector<double> AdaptiveCourse::solve(std::vector<double> v) const
+{
+    const Factors& f = factors_;
+    const std::size_t n = v.size();
+    for (std::size_t i = 0; i < n; ++i) {
+        if (i >= 1)
+            v[i] -= f.below[i - 1] * v[i - 1];
+        if (i >= 2)
+            v[i] -= f.second[i - 2] * v[i - 2];
+    }
+    for (std::size_t i = n; i-- > 0;) {
+        v[i] /= f.d[i];
+        if (i + 1 < n)
+            v[i] -= f.below[i] * v[i + 1];
+        if (i + 2 < n)
+            v[i] -= f.second[i] * v[i + 2];
+    }
+    return v;
+}
+
+/// From the last photo to the first (Takahashi, Fagan, Chen 1973).
+AdaptiveCourse::Factors AdaptiveCourse::inverse() const
+{
+    const Factors& f = factors_;
+    const std::size_t n = f.d.size();
+    Factors s{std::vector<double>(n, 0), std::vector<double>(n, 0), std::vector<double>(n, 0)};
+    const auto below = [&](std::size_t i) { return i + 1 < n ? f.below[i] : 0; };
+    const auto second = [&](std::size_t i) { return i + 2 < n ? f.second[i] : 0; };
+    for (std::size_t i = n; i-- > 0;) {
+        const double next = i + 1 < n ? s.d[i + 1] : 0, next_one = i + 1 < n ? s.below[i + 1] : 0,
+                     after = i + 2 < n ? s.d[i + 2] : 0;
+        s.below[i] = -below(i) * next - second(i) * next_one;
+        s.second[i] = -below(i) * next_one - second(i) * after;
+        s.d[i] = 1 / f.d[i] - below(i) * s.below[i] - second(i) * s.second[i];
+    }
+    return s;
+}
+
+/// One round of expectation and maximisation: what the course is thought to be and how sure that is, then the
+/// variances that make it most likely.
+void AdaptiveCourse::learn(std::span<const double> y, std::span<const double> prior)
+{
+    const std::vector<double> course = of(y);
+    const Factors sure = inverse();
+    std::vector<double> change, off;
+    for (std::size_t k = 0; k < bends_.size(); ++k) {
+        const auto& [a, b, c] = bends_[k];
+        const double bend = a * course[k] + b * course[k + 1] + c * course[k + 2],
+                     doubt = a * a * sure.d[k] + b * b * sure.d[k + 1] + c * c * sure.d[k + 2] +
+                             2 * (a * b * sure.below[k] + b * c * sure.below[k + 1] + a * c * sure.second[k]);
+        change.push_back(squared(bend) + doubt);
+    }
+    changes_ = mean_around(change, changes_reach);
+    for (double& c : changes_)
+        c = std::max(c, squared(least_change));
+    if (y.size() >= enough_for_flicker) {
+        for (std::size_t i = 0; i < y.size(); ++i)
+            off.push_back(prior[i] * (squared(y[i] - course[i]) + sure.d[i]));
+        const std::vector<double> all = mean_around(off, flicker_reach);
+        const std::vector<double> share = mean_around({prior.begin(), prior.end()}, flicker_reach);
+        for (std::size_t i = 0; i < y.size(); ++i)
+            strength_[i] = std::max(all[i] / share[i], squared(least_flicker)) / prior[i];
+    }
+    factor();
+}
+
+std::vector<double> AdaptiveCourse::of(std::span<const double> values) const
+{
+    if (bends_.empty()) { // one or two photos: their mean
+        double sum = 0, weights = 0;
+        for (std::size_t i = 0; i < values.size(); ++i) {
+            sum += values[i] / strength_[i];
+            weights += 1 / strength_[i];
         }
-        std::vector<Estimate> calm(all.size());
-        tbb::parallel_for(std::ptrdiff_t(0), n, [&](std::ptrdiff_t i) {
-            const auto from = off.begin() + std::max<std::ptrdiff_t>(0, i - around),
-                       to = off.begin() + std::min(n, i + around + 1);
-            const double kept = std::clamp((*std::max_element(from, to) - nothing) / (certain - nothing), 0.0, 1.0);
-            Estimate& e = calm[std::size_t(i)];
-            e.deviation = all[std::size_t(i)].deviation;
-            if (kept > 0)
-                add_row(e.row, all[std::size_t(i)].row, kept);
-            const SmoothingRow& s = smoothing[std::size_t(i)];
-            for (std::size_t k = 0; kept < 1 && k < s.weights.size(); ++k)
-                add_row(e.row, all[s.begin + k].row, (1 - kept) * s.weights[k]);
-        });
-        return calm;
+        return std::vector<double>(values.size(), weights > 0 ? sum / weights : 0);
     }
-
-    std::span<const double> x_, y_, prior_;
-    double flicker_;
-    double spacing_;
-};
-
+    std::vector<double> right(values.begin(), values.end());
+    for (std::size_t i = 0; i < right.size(); ++i)
+        right[i] /= strength_[i];
+    return solve(std::move(right));
 }
 
-void add_row(SmoothingRow& to, const SmoothingRow& row, double share)
+double AdaptiveCourse::photos() const
 {
-    if (to.weights.empty())
-        to.begin = row.begin;
-    const std::size_t begin = std::min(to.begin, row.begin),
-                      end = std::max(to.begin + to.weights.size(), row.begin + row.weights.size());
-    to.weights.insert(to.weights.begin(), to.begin - begin, 0);
-    to.weights.resize(end - begin, 0);
-    to.begin = begin;
-    for (std::size_t k = 0; k < row.weights.size(); ++k)
-        to.weights[row.begin - begin + k] += share * row.weights[k];
+    const std::size_t n = strength_.size();
+    if (bends_.empty())
+        return double(n);
+    constexpr std::size_t asked = 50;
+    std::vector<double> worth;
+    for (std::size_t i = 0; i < n; i += std::max<std::size_t>(1, n / asked)) {
+        std::vector<double> one(n, 0);
+        one[i] = 1;
+        one = solve(std::move(one)); // the matrix is symmetric: what each photo has to say here
+        double squares = 0;
+        for (std::size_t k = 0; k < n; ++k)
+            squares += squared(one[k] / strength_[k]);
+        worth.push_back(1 / squares);
+    }
+    return middle_of(std::move(worth));
 }
 
-std::vector<SmoothingRow> adaptive_course(std::span<const double> x, std::span<const double> y,
-                                          std::span<const double> prior)
+namespace {
+
+/// Of white noise, second differences have six times the variance.
+double spread_of_bends(std::vector<double> bends)
 {
-    return Course(x, y, prior).rows();
+    return 1.4826 * middle_of(std::move(bends)) / std::sqrt(6.0);
 }
 
-double quick_part(std::span<const double> y)
+std::vector<double> bends_of(std::span<const double> y)
 {
     std::vector<double> bends;
     for (std::size_t i = 1; i + 1 < y.size(); ++i)
         bends.push_back(std::abs(y[i - 1] - 2 * y[i] + y[i + 1]));
-    return 1.4826 * middle_of(std::move(bends)) /
-           std::sqrt(6.0); // of white noise, second differences have six times the variance
+    return bends;
 }
 
-double photos_of(const SmoothingRow& row)
+}
+
+double quick_part(std::span<const double> y)
 {
-    const double norm = norm_of(row);
-    return norm > 0 ? 1 / (norm * norm) : 0;
+    return spread_of_bends(bends_of(y));
+}
+
+std::vector<double> quick_parts(std::span<const double> y)
+{
+    constexpr std::ptrdiff_t around = 15;
+    const std::vector<double> bends = bends_of(y);
+    std::vector<double> parts;
+    for (std::ptrdiff_t i = 0; i < std::ptrdiff_t(y.size()); ++i) {
+        const auto end = bends.begin() + std::min(std::ptrdiff_t(bends.size()), i + around),
+                   begin = std::min(end, bends.begin() + std::max<std::ptrdiff_t>(0, i - 1 - around));
+        parts.push_back(spread_of_bends({begin, end}));
+    }
+    return parts;
 }
 
 }

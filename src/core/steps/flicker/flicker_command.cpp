@@ -150,7 +150,7 @@ int light_shot(const LightCall& call, const Context& context)
     const FlickerPlan plan = plan_of(call, before, as_it_was.delivered_at, photos);
     decided(as_it_was, place, call); // wrong numbers are told before minutes of measuring
     const DeflickerInput input = deflicker_input(as_it_was, before, plan.settings);
-    const Edit edit = measure_flicker(as_it_was, place, plan)(Originals(), context.job());
+    const Edit edit = measure_flicker(as_it_was, place, plan)(MeasuredFrom(), context.job());
     // Measuring takes its time: what others changed meanwhile stays.
     const LoadedProject loaded = change_measured(call.project, before, [&](const Project& now, ShotIndex index) {
         if (!deflicker_input(now, now.shot(index), plan.settings).same_photos(input))

@@ -41,18 +41,34 @@ Gap gap_at(std::span<const double> x, std::span<const double> y, std::size_t pho
     return gap;
 }
 
-/// A photo's own noise, by what neighbours differ.
-double noise_of(std::span<const double> y)
+/// The middle of those around a place, so many to each side.
+double middle_around(const std::vector<double>& values, std::size_t place, std::size_t around)
 {
-    std::vector<double> steps;
+    const auto end = values.begin() + std::ptrdiff_t(std::min(values.size(), place + around)),
+               begin = std::min(end, values.begin() + std::ptrdiff_t(place > around ? place - around : 0));
+    return middle_of({begin, end});
+}
+
+/// A photo's own noise, by what neighbours around it differ. Of many photos it is told more surely; but what flickers
+/// in the sun may be still at night.
+std::vector<double> noise_of(std::span<const double> y)
+{
+    constexpr double finest = 0.005; // stops: less noise than that is not believed
+    constexpr std::size_t many = 30, few = 15;
+    constexpr double clearly = 1.5;
+    std::vector<double> steps, noise;
     for (std::size_t i = 1; i < y.size(); ++i)
         steps.push_back(std::abs(y[i] - y[i - 1]));
-    return 1.4826 * middle_of(std::move(steps)) /
-           std::sqrt(2.0); // of a normal distribution; a difference has the noise of two
+    for (std::size_t i = 0; i < y.size(); ++i) {
+        const double usual = middle_around(steps, i, many), here = middle_around(steps, i, few);
+        noise.push_back(std::max(finest, 1.4826 * (here > clearly * usual ? here : usual) / // of a normal distribution;
+                                             std::sqrt(2.0))); // a difference has the noise of two
+    }
+    return noise;
 }
 
 /// Photos that stand out by themselves, as flashes do, have no say about where the light goes.
-std::vector<double> say_of(std::span<const double> y, double noise)
+std::vector<double> say_of(std::span<const double> y, std::span<const double> noise)
 {
     std::vector<double> say(y.size(), 1);
     for (std::size_t i = 0; i < y.size(); ++i) {
@@ -61,7 +77,7 @@ std::vector<double> say_of(std::span<const double> y, double noise)
             if (k != i)
                 around.push_back(y[k]);
         const auto [low, high] = std::minmax_element(around.begin(), around.end());
-        const double limit = std::max(0.05, 4 * noise);
+        const double limit = std::max(0.05, 4 * noise[i]);
         if (!around.empty() && (y[i] > *high + limit || y[i] < *low - limit))
             say[i] = 1e-6;
     }
@@ -82,7 +98,7 @@ double usual_change(std::span<const double> y, std::size_t photo, std::size_t be
 
 /// The one place within [begin, end) where the courses miss each other most surely; none where that can be chance.
 std::optional<std::size_t> surest_step(std::span<const double> x, std::span<const double> y, std::size_t begin,
-                                       std::size_t end, double noise, std::span<const double> say)
+                                       std::size_t end, std::span<const double> noise, std::span<const double> say)
 {
     constexpr std::size_t least = 3, most = 16; // photos on each side
     constexpr double sure = 4.5, least_stops = 0.12, least_at_once = 0.4;
@@ -93,12 +109,12 @@ std::optional<std::size_t> surest_step(std::span<const double> x, std::span<cons
         if (std::abs(jump) < least_at_once * least_stops)
             continue;
         const Gap gap = gap_at(x, y, i, std::max(begin, i >= most ? i - most : 0), std::min(end, i + most), say);
-        const double surety = std::abs(gap.stops) / (gap.noise * noise);
+        const double surety = std::abs(gap.stops) / (gap.noise * noise[i]);
         if (std::abs(gap.stops) < least_stops || surety <= most_sure)
             continue;
         // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if
         // only three photos. How much of it that is, flicker blurs.
-        const double at_once = std::max(least_at_once, 0.7 - 2 * noise / std::abs(gap.stops));
+        const double at_once = std::max(least_at_once, 0.7 - 2 * noise[i] / std::abs(gap.stops));
         if (std::min(jump / gap.stops, (jump - usual_change(y, i, begin, end)) / gap.stops) >= at_once) {
             most_sure = surety;
             best = i;
@@ -107,8 +123,8 @@ std::optional<std::size_t> surest_step(std::span<const double> x, std::span<cons
     return best;
 }
 
-void find_steps(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end, double noise,
-                std::span<const double> say, std::vector<std::size_t>& found)
+void find_steps(std::span<const double> x, std::span<const double> y, std::size_t begin, std::size_t end,
+                std::span<const double> noise, std::span<const double> say, std::vector<std::size_t>& found)
 {
     const auto step = surest_step(x, y, begin, end, noise, say);
     if (!step)
@@ -159,8 +175,7 @@ std::vector<CameraStep> camera_steps(std::span<const double> x, std::span<const 
 
 std::vector<std::size_t> sudden_steps(std::span<const double> x, std::span<const double> y)
 {
-    constexpr double finest = 0.005; // stops: less noise than that is not believed
-    const double noise = std::max(finest, noise_of(y));
+    const std::vector<double> noise = noise_of(y);
     std::vector<std::size_t> found;
     find_steps(x, y, 0, y.size(), noise, say_of(y, noise), found);
     return found;

@@ -14,6 +14,20 @@ namespace frenlo {
 
 namespace {
 
+/// share times a row is added to another.
+void add_row(SmoothingRow& to, const SmoothingRow& row, double share)
+{
+    if (to.weights.empty())
+        to.begin = row.begin;
+    const std::size_t begin = std::min(to.begin, row.begin),
+                      end = std::max(to.begin + to.weights.size(), row.begin + row.weights.size());
+    to.weights.insert(to.weights.begin(), to.begin - begin, 0);
+    to.weights.resize(end - begin, 0);
+    to.begin = begin;
+    for (std::size_t k = 0; k < row.weights.size(); ++k)
+        to.weights[row.begin - begin + k] += share * row.weights[k];
+}
+
 /// Photos between two places where the light changes at once, and how much each has to say.
 struct Stretch
 {
@@ -28,10 +42,10 @@ struct Smoother
     int degree = 1;
 };
 
-std::vector<Trend::Row> rows_of(const Stretch& s, const Smoother& smoother)
+std::vector<SmoothingRow> rows_of(const Stretch& s, const Smoother& smoother)
 {
     const double room = std::min(smoother.reach / 2, (s.x.back() - s.x.front()) / 2);
-    std::vector<Trend::Row> rows(s.x.size());
+    std::vector<SmoothingRow> rows(s.x.size());
     tbb::parallel_for(std::size_t(0), s.x.size(), [&](std::size_t i) {
         const double around = std::clamp(s.x[i], s.x.front() + room, s.x.back() - room);
         const auto begin = std::lower_bound(s.x.begin(), s.x.end(), around - smoother.reach),
@@ -45,7 +59,7 @@ std::vector<Trend::Row> rows_of(const Stretch& s, const Smoother& smoother)
 
 /// What speaks against a smoother: the corrected Akaike criterion (Hurvich, Simonoff, Tsai 1998), of those that have a
 /// say.
-double criterion(const Stretch& s, const std::vector<Trend::Row>& rows)
+double criterion(const Stretch& s, const std::vector<SmoothingRow>& rows)
 {
     double squares = 0, n = 0,
            freedom = 0; // freedom: how many parameters the smoother is worth, the trace of its weights
@@ -79,11 +93,11 @@ void doubt_outliers(Stretch& s, const Smoother& smoother)
 
 /// Of several smoothers, none quicker than the reach asks for, the mean by how much the photos speak for each (Akaike
 /// weights: Burnham, Anderson 2002).
-std::vector<Trend::Row> spoken_for(const Stretch& s, double reach)
+std::vector<SmoothingRow> spoken_for(const Stretch& s, double reach)
 {
     constexpr int line = 1, quadratic = 2, cubic = 3;
     constexpr double too_little = 0.01;
-    std::vector<std::pair<double, std::vector<Trend::Row>>> all;
+    std::vector<std::pair<double, std::vector<SmoothingRow>>> all;
     for (const Smoother& smoother : {Smoother{reach, quadratic}, Smoother{1.7 * reach, cubic},
                                      Smoother{3 * reach, cubic}, Smoother{3 * reach, line}}) {
         auto rows = rows_of(s, smoother);
@@ -98,7 +112,7 @@ std::vector<Trend::Row> spoken_for(const Stretch& s, double reach)
         against = speaks < too_little ? 0 : speaks;
         sum += against;
     }
-    std::vector<Trend::Row> mean(s.x.size());
+    std::vector<SmoothingRow> mean(s.x.size());
     for (const auto& [share, rows] : all)
         for (std::size_t i = 0; share > 0 && i < rows.size(); ++i)
             add_row(mean[i], rows[i], share / sum);
@@ -136,34 +150,43 @@ std::vector<double> without_flashes(std::span<const double> y)
 }
 
 Trend::Trend(std::span<const double> x, std::span<const double> y, std::span<const std::size_t> breaks, double window_s)
+    : breaks_(breaks.begin(), breaks.end()), window_s_(window_s)
 {
+    if (window_s <= 0) {
+        const std::vector<double> flicker = quick_parts(y);
+        std::vector<double> photos; // one a photo
+        for (std::size_t b = 0; b + 1 < breaks.size(); ++b) {
+            const std::size_t begin = breaks[b], count = breaks[b + 1] - begin;
+            const auto here = y.subspan(begin, count);
+            courses_.emplace_back(x.subspan(begin, count), here, without_flashes(here),
+                                  std::span(flicker).subspan(begin, count));
+            photos.insert(photos.end(), count, courses_.back().photos());
+        }
+        if (x.size() > 1)
+            window_s_ = middle_of(std::move(photos)) * (x.back() - x.front()) / double(x.size() - 1);
+        return;
+    }
     const double reach = reach_of(x, window_s);
     for (std::size_t b = 0; b + 1 < breaks.size(); ++b) {
         const std::size_t begin = breaks[b], photos = breaks[b + 1] - begin;
         Stretch s{x.subspan(begin, photos), y.subspan(begin, photos), std::vector<double>(photos, 1)};
-        if (window_s <= 0)
-            s.prior = without_flashes(s.y);
-        else
-            doubt_outliers(s, {reach, 2});
-        for (Row& row : window_s <= 0 ? adaptive_course(s.x, s.y, s.prior) : spoken_for(s, reach)) {
+        doubt_outliers(s, {reach, 2});
+        for (SmoothingRow& row : spoken_for(s, reach)) {
             row.begin += begin;
             rows_.push_back(std::move(row));
         }
-    }
-    window_s_ = window_s;
-    if (window_s <= 0 && x.size() > 1) {
-        std::vector<double> photos;
-        for (const Row& row : rows_)
-            photos.push_back(photos_of(row));
-        window_s_ = middle_of(std::move(photos)) * (x.back() - x.front()) / double(x.size() - 1);
     }
 }
 
 std::vector<double> Trend::of(std::span<const double> y) const
 {
     std::vector<double> slow;
-    for (const Row& row : rows_)
+    for (const SmoothingRow& row : rows_)
         slow.push_back(row.sum(y));
+    for (std::size_t b = 0; b < courses_.size(); ++b) {
+        const auto here = courses_[b].of(y.subspan(breaks_[b], breaks_[b + 1] - breaks_[b]));
+        slow.insert(slow.end(), here.begin(), here.end());
+    }
     return slow;
 }
 

@@ -23,13 +23,13 @@ public:
     /// The slow course of values, one a photo.
     [[nodiscard]] std::vector<double> of(std::span<const double> y) const;
 
-    using Row = SmoothingRow;
-
-    /// What takes longer than about so many seconds stays, in the mean over the photos.
+    /// What takes longer than about so many seconds stays, in the middle over the photos.
     [[nodiscard]] double window_s() const { return window_s_; }
 
 private:
-    std::vector<Row> rows_; ///< one a photo
+    std::vector<SmoothingRow> rows_;      ///< one a photo, where the window was given
+    std::vector<AdaptiveCourse> courses_; ///< one a stretch, where it was not
+    std::vector<std::size_t> breaks_;
     double window_s_ = 0;
 };
 
