@@ -222,9 +222,9 @@ void Person::export_now(int most_ms)
         },
         QStringLiteral("it can be exported"));
     click(button);
-    wait_until(
-        [&] { return find<QLabel>(QStringLiteral("State of the export"))->text().contains(QStringLiteral("checked")); },
-        QStringLiteral("it is written"), most_ms);
+    const auto* state = find<QLabel>(QStringLiteral("State of the export"));
+    if (!QTest::qWaitFor([&] { return state->text().contains(QStringLiteral("checked")); }, most_ms))
+        fail(QStringLiteral("it is not written, but “%1”").arg(state->text()));
 }
 
 void Person::answer_folder(const std::filesystem::path& folder)

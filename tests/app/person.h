@@ -66,7 +66,7 @@ public:
     /// The shot that is looked at, by Export, until it is checked.
     void export_film(const std::filesystem::path& file);
     /// What Export is set to, from its button to the tick.
-    void export_now(int most_ms = 120'000);
+    void export_now(int most_ms = 600'000);
     void save_picture(const QString& file);
     /// A picture of the window as it is now, for whoever looks: into the folder FRENLO_LOOK, where it is set.
     void look(const char* name);

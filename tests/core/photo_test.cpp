@@ -309,3 +309,47 @@ TEST_CASE("previews are made once, kept on disk within the limit, and made anew 
     CHECK(kept <= 200'000);
     CHECK(small.get(short_key("19")) == a_lot);
 }
+
+TEST_CASE("what is measured of a large photo comes from its small version, and one that is cut off stays refused",
+          "[previews]")
+{
+    TempFolder t;
+    const cv::Mat large = painted({2400, 1600}, 1);
+    write_jpeg(t / "p.jpg", large);
+    PreviewStore store(t / "cache", 10'000'000);
+    const SmallVersions photos(store);
+    const auto photo = scanned(t / "p.jpg");
+    const auto first = photos.pixels(*photo, {1200, 800}, Damage::refuse);
+    REQUIRE(first);
+    CHECK(first->size() == cv::Size(1280, 853));
+    CHECK(Previews(store).ready(*photo, PreviewKind::preview));
+    const auto original = Originals().pixels(*photo, {1200, 800}, Damage::refuse);
+    REQUIRE(original);
+    const cv::Scalar brightness = cv::mean(*first), as_decoded = cv::mean(*original);
+    for (int c = 0; c < 3; ++c)
+        CHECK(brightness[c] == Approx(as_decoded[c]).margin(0.1));
+    CHECK(photos.pixels(*photo, {}, Damage::refuse)->size() == large.size()); // more than a preview has
+    CHECK(photos.pixels(*photo, {1300, 800}, Damage::refuse)->cols >= 1300);
+
+    std::filesystem::rename(t / "p.jpg", t / "elsewhere.jpg");
+    const auto again = photos.pixels(*photo, {1200, 800}, Damage::refuse); // nothing needs to be decoded
+    REQUIRE(again);
+    CHECK(cv::PSNR(*again, *first) > 40); // as a JPEG of quality 95 keeps it
+
+    std::filesystem::rename(t / "elsewhere.jpg", t / "cut.jpg");
+    std::filesystem::resize_file(t / "cut.jpg", std::filesystem::file_size(t / "cut.jpg") * 2 / 3);
+    const auto cut = scanned(t / "cut.jpg");
+    REQUIRE(Previews(store).get(*cut, PreviewKind::preview)); // the screen shows what there is
+    for (int round = 0; round < 2; ++round) {
+        const auto refused = photos.pixels(*cut, {1200, 800}, Damage::refuse);
+        REQUIRE_FALSE(refused);
+        CHECK_THAT(refused.error().text(), Catch::Contains("cut.jpg") && Catch::Contains("Copy it"));
+    }
+    CHECK(photos.pixels(*cut, {1200, 800}, Damage::accept));
+
+    write_jpeg(t / "small.jpg", painted({900, 600}, 2)); // soon decoded: as it is
+    const auto small = scanned(t / "small.jpg");
+    CHECK(cv::norm(*photos.pixels(*small, {600, 400}, Damage::refuse),
+                   *Originals().pixels(*small, {600, 400}, Damage::refuse), cv::NORM_INF) == 0);
+    CHECK_FALSE(Previews(store).ready(*small, PreviewKind::preview));
+}

@@ -14,7 +14,7 @@ namespace frenlo::app {
 struct Workshop
 {
     Workshop(const Places& places, std::vector<StepInfo> steps)
-        : store(places.previews, preview_limit), session(background, places.recovery),
+        : store(places.previews, PreviewStore::usual_limit), session(background, places.recovery, &store),
           viewing(session, std::move(steps)), loader(background, store), moving(background, viewing, store),
           player(viewing), waveforms(background, places.previews / "sounds")
     {
@@ -27,8 +27,6 @@ struct Workshop
     ~Workshop() { player.set_heard(nullptr); }
     Workshop(const Workshop&) = delete;
     Workshop& operator=(const Workshop&) = delete;
-
-    static constexpr std::uintmax_t preview_limit = 4'000'000'000; ///< bytes: some 20,000 photos
 
     PreviewStore store;
     Background background;

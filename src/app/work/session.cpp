@@ -5,6 +5,7 @@
 #include "core/project/project_file.h"
 #include "core/sound/found_again.h"
 #include "core/source/decode.h"
+#include "core/source/photo_source.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
 
@@ -22,8 +23,21 @@ std::filesystem::path from_qt(const QString& path)
     return QFile::encodeName(path).toStdString();
 }
 
-Session::Session(Background& background, const std::filesystem::path& recovery_folder, QObject* parent)
-    : QObject(parent), background_(background), search_(background, Rank::measure)
+namespace {
+
+std::shared_ptr<const PhotoSource> measured_from(PreviewStore* previews)
+{
+    if (previews)
+        return std::make_shared<SmallVersions>(*previews);
+    return std::make_shared<Originals>();
+}
+
+}
+
+Session::Session(Background& background, const std::filesystem::path& recovery_folder, PreviewStore* previews,
+                 QObject* parent)
+    : QObject(parent), background_(background), measured_from_(app::measured_from(previews)),
+      search_(background, Rank::measure)
 {
     connect(&search_, &Task::progress, this, &Session::progress);
     connect(&search_, &Task::failed, this, &Session::failed);

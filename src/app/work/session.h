@@ -17,6 +17,8 @@
 #include <optional>
 
 namespace frenlo {
+class PhotoSource;
+class PreviewStore;
 struct ScanResult;
 }
 
@@ -27,8 +29,13 @@ class Session : public QObject
 {
     Q_OBJECT
 public:
-    /// recovery_folder: where unsaved work is kept.
-    Session(Background& background, const std::filesystem::path& recovery_folder, QObject* parent = nullptr);
+    /// recovery_folder: where unsaved work is kept. previews: where small versions of photos are, not owned; none:
+    /// what is measured is decoded each time.
+    Session(Background& background, const std::filesystem::path& recovery_folder, PreviewStore* previews = nullptr,
+            QObject* parent = nullptr);
+
+    /// What steps measure photos from.
+    [[nodiscard]] const std::shared_ptr<const PhotoSource>& measured_from() const { return measured_from_; }
 
     [[nodiscard]] const Project& project() const { return history_.current(); }
     [[nodiscard]] const std::filesystem::path& file() const { return file_; }
@@ -92,6 +99,7 @@ private:
     void write_recovery();
 
     Background& background_;
+    std::shared_ptr<const PhotoSource> measured_from_;
     History history_;
     std::filesystem::path file_;
     std::string key_; ///< of the file's content as it was last read or written here

@@ -22,19 +22,28 @@ cv::Size within_side(cv::Size shape, int side)
     return {scaled(shape.width), scaled(shape.height)};
 }
 
+namespace {
+
+Problem cannot_be_used(const std::string& flaw, const PhotoFile& photo)
+{
+    return {flaw, photo.file, "Copy it from the card again, or hold the photo before"};
+}
+
+}
+
 Result<cv::Mat> Originals::pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const
 {
     auto decoded = decode(photo, at_least, Numbers::wide, &files_);
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     if (!decoded->flaw.empty() && damage == Damage::refuse)
-        return problem(decoded->flaw, photo.file, "Copy it from the card again, or hold the photo before");
+        return tl::unexpected(cannot_be_used(decoded->flaw, photo));
     return std::move(decoded->pixels);
 }
 
 namespace {
 
-std::string key_of(const PhotoFile& photo, PreviewKind kind)
+std::string key_of(const PhotoFile& photo, PreviewKind kind, bool cut_off)
 {
     std::string which = is_one_of_several(photo)
                             ? "\npicture " + std::to_string(photo.picture) + ' ' + std::to_string(photo.averaged)
@@ -45,7 +54,7 @@ std::string key_of(const PhotoFile& photo, PreviewKind kind)
         which += "\nmerged with " + other.native();
     return short_key(photo.file.native() + '\n' + std::to_string(photo.bytes) + '\n' +
                      std::to_string(photo.modified_ns) + which +
-                     (kind == PreviewKind::thumbnail ? "\nthumbnail 2" : "\npreview 2"));
+                     (kind == PreviewKind::thumbnail ? "\nthumbnail 2" : "\npreview 3") + (cut_off ? "\ncut off" : ""));
 }
 
 int side_of(PreviewKind kind)
@@ -63,21 +72,27 @@ cv::Mat reduced(const cv::Mat& pixels, int side)
     return small;
 }
 
+/// So good that what is measured of it is what would be measured of the photo.
 std::string encoded(const cv::Mat& pixels)
 {
-    return pixels.channels() == 4 ? encode_png(pixels, 1) : encode_jpeg(pixels, 90);
+    return pixels.channels() == 4 ? encode_png(pixels, 1) : encode_jpeg(pixels, 95);
+}
+
+bool has_eight_bits(PhotoFormat format)
+{
+    return format == PhotoFormat::jpeg || format == PhotoFormat::webp;
 }
 
 }
 
 bool Previews::ready(const PhotoFile& photo, PreviewKind kind) const
 {
-    return store_.contains(key_of(photo, kind));
+    return store_.contains(key_of(photo, kind, false)) || store_.contains(key_of(photo, kind, true));
 }
 
 double Previews::sharpness(const PhotoFile& photo) const
 {
-    const std::string key = short_key(key_of(photo, PreviewKind::preview) + " sharpness 3");
+    const std::string key = short_key(key_of(photo, PreviewKind::preview, false) + " sharpness 3");
     if (const auto kept = store_.get(key))
         return std::atof(kept->c_str());
     const auto preview = get(photo, PreviewKind::preview);
@@ -86,19 +101,52 @@ double Previews::sharpness(const PhotoFile& photo) const
     return sharpness;
 }
 
-Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const
+/// Without a word where it is not there: it is made again.
+Result<cv::Mat> Previews::kept(const PhotoFile& photo, PreviewKind kind, bool cut_off) const
 {
-    if (const auto bytes = store_.get(key_of(photo, kind)))
-        if (auto kept = decode_bytes(*bytes, 1, {}, photo.file))
-            return std::move(kept->pixels);
+    const auto bytes = store_.get(key_of(photo, kind, cut_off));
+    if (!bytes)
+        return problem("it was not kept", photo.file, "");
+    auto decoded = decode_bytes(*bytes, 1, {}, photo.file);
+    if (!decoded)
+        return tl::unexpected(std::move(decoded.error()));
+    return std::move(decoded->pixels);
+}
+
+Result<Previews::Made> Previews::make(const PhotoFile& photo, PreviewKind kind) const
+{
     auto decoded = decode(photo, within_side(photo.size, side_of(kind)), Numbers::encoded, &originals_.files());
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
+    const bool cut_off = !decoded->flaw.empty();
     const cv::Mat wanted = reduced(decoded->pixels, side_of(kind));
-    store_.put(key_of(photo, kind), encoded(wanted));
+    store_.put(key_of(photo, kind, cut_off), encoded(wanted));
     if (kind == PreviewKind::preview && !ready(photo, PreviewKind::thumbnail))
-        store_.put(key_of(photo, PreviewKind::thumbnail), encoded(reduced(wanted, thumbnail_side)));
-    return wanted;
+        store_.put(key_of(photo, PreviewKind::thumbnail, cut_off), encoded(reduced(wanted, thumbnail_side)));
+    return Made{wanted, decoded->flaw};
+}
+
+Result<cv::Mat> Previews::get(const PhotoFile& photo, PreviewKind kind) const
+{
+    for (const bool cut_off : {false, true})
+        if (auto there = kept(photo, kind, cut_off))
+            return there;
+    auto made = make(photo, kind);
+    if (!made)
+        return tl::unexpected(std::move(made.error()));
+    return std::move(made->pixels);
+}
+
+Result<cv::Mat> Previews::whole(const PhotoFile& photo) const
+{
+    if (auto there = kept(photo, PreviewKind::preview, false))
+        return there;
+    auto made = make(photo, PreviewKind::preview);
+    if (!made)
+        return tl::unexpected(std::move(made.error()));
+    if (!made->flaw.empty())
+        return tl::unexpected(cannot_be_used(made->flaw, photo));
+    return std::move(made->pixels);
 }
 
 Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least, Damage) const
@@ -113,6 +161,16 @@ Result<cv::Mat> Previews::pixels(const PhotoFile& photo, cv::Size at_least, Dama
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
     return std::move(decoded->pixels);
+}
+
+Result<cv::Mat> SmallVersions::pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const
+{
+    constexpr int large = 2'000'000; // pixels: smaller ones are soon decoded
+    const cv::Size have = within_side(photo.size, preview_side);
+    const bool enough = !at_least.empty() && have.width >= at_least.width && have.height >= at_least.height;
+    if (!enough || !has_eight_bits(photo.format) || photo.size.area() < large)
+        return previews_.originals().pixels(photo, at_least, damage);
+    return damage == Damage::refuse ? previews_.whole(photo) : previews_.get(photo, PreviewKind::preview);
 }
 
 }

@@ -60,6 +60,8 @@ public:
 
     /// Made and kept when missing. Making a preview makes the thumbnail too: decoding is what takes the time.
     [[nodiscard]] Result<cv::Mat> get(const PhotoFile& photo, PreviewKind kind) const;
+    /// The preview of a photo that can be decoded whole; of one that cannot, what is wrong with it.
+    [[nodiscard]] Result<cv::Mat> whole(const PhotoFile& photo) const;
     /// Of the preview, made and kept when missing; see sharpness_of(). 0 where it cannot be told.
     [[nodiscard]] double sharpness(const PhotoFile& photo) const;
     /// Whether get() would only have to read a small file.
@@ -69,8 +71,29 @@ public:
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
 
 private:
+    struct Made
+    {
+        cv::Mat pixels;
+        std::string flaw;
+    };
+    [[nodiscard]] Result<cv::Mat> kept(const PhotoFile& photo, PreviewKind kind, bool cut_off) const;
+    [[nodiscard]] Result<Made> make(const PhotoFile& photo, PreviewKind kind) const;
+
     PreviewStore& store_;
     Originals originals_;
+};
+
+/// What measuring reads. Of a large photo whose format has 8 bits it is the preview, which one decoding makes for all
+/// who measure after and for the screen; of others, and where more is asked for than a preview has, the photo itself.
+class SmallVersions : public PhotoSource
+{
+public:
+    /// The store must outlive this.
+    explicit SmallVersions(PreviewStore& store) : previews_(store) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
+
+private:
+    Previews previews_;
 };
 
 /// The largest size of this shape within a box with sides of this length; never larger than the shape itself.

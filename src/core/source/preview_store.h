@@ -21,6 +21,7 @@ public:
     [[nodiscard]] bool contains(const std::string& key) const;
     void put(const std::string& key, std::string_view bytes);
 
+    static constexpr std::uintmax_t usual_limit = 4'000'000'000; ///< bytes: some 15,000 photos
     /// $XDG_CACHE_HOME/frenlo/previews or ~/.cache/frenlo/previews.
     static std::filesystem::path usual_folder();
 

@@ -73,7 +73,7 @@ LoadedProject measure(const RetouchCall& call, const Context& context,
 {
     const LoadedProject loaded = load_project(call.project);
     const Shot& shot = loaded.project.shot(named_shot(loaded.project, call.shot));
-    const Edit edit = operation(shot)(Originals(), context.job());
+    const Edit edit = operation(shot)(MeasuredFrom(), context.job());
     return change_project(call.project, [&](const Project& now) { return edit(now); });
 }
 

@@ -187,7 +187,7 @@ int steady_shot(const SteadyCall& call, const Context& context)
     const ToMeasure photos = to_measure(before);
     const SteadyPlan plan = plan_of(call, before, as_it_was.delivered_at, photos);
     const cv::Size shape = call.shape.empty() ? cv::Size() : shape_option(call.shape);
-    const Edit edit = measure_steady(before, plan, target_of(call, before, photos))(Originals(), context.job());
+    const Edit edit = measure_steady(before, plan, target_of(call, before, photos))(MeasuredFrom(), context.job());
     // Measuring takes its time: what others changed meanwhile stays.
     const LoadedProject loaded = change_measured(call.project, before, [&](const Project& now, ShotIndex index) {
         if (!to_measure(now.shot(index)).same_photos(photos))

@@ -171,7 +171,7 @@ int tone_shot(const ToneCall& call, const Context& context)
     std::optional<ToneFigures> figures;
     if (call.suggest || (follows_light(shot()) && tone_light_missing(shot()) > 0)) {
         const Edit edit =
-            measure_tone_light(loaded.project, same_shot(loaded.project, before))(Originals(), context.job());
+            measure_tone_light(loaded.project, same_shot(loaded.project, before))(MeasuredFrom(), context.job());
         loaded = change_measured(call.project, shot(), [&](const Project& now, ShotIndex) { return edit(now); });
     }
     if (call.suggest)
