@@ -8,6 +8,7 @@
 #include "core/source/finding.h"
 #include "core/source/photo_source.h"
 #include "core/steps/sort/filing.h"
+#include "core/timeline/reel_timeline.h"
 #include "core/timeline/timeline.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -222,4 +223,18 @@ TEST_CASE("the presets of cards can be drawn as they are", "[card_text]")
                            {double(backdrop[2]), double(backdrop[1]), double(backdrop[0])})
                   .first >= 0);
     }
+}
+
+TEST_CASE("a title before a film leaves the Reel's frame to the photos", "[card][reel]")
+{
+    TempFolder t;
+    write_picture(t / "a.png", cv::Mat(40, 60, CV_8UC3, cv::Scalar::all(90)));
+    Shot shot;
+    shot.name = "Boat";
+    shot.photos.push_back({scanned(t / "a.png"), Frames{2}});
+    const Project titles = with_card(white_on_black);
+    CHECK(reel_of(titles)->size() == film_of(titles, first)->size()); // nothing but cards: as large as they are
+    const Project p = add_card(add_shot({}, shot), white_on_black, "Title", {Fraction(2)}, first);
+    REQUIRE(text_card_of(p.shot(first)) != nullptr);
+    CHECK(reel_of(p)->size() == cv::Size(60, 40));
 }

@@ -1,4 +1,5 @@
 // Loops as GIF89a: what is written is read by ImageMagick, which is not ours.
+#include "core/base/input_file.h"
 #include "core/export/export.h"
 #include "core/export/gif_code.h"
 #include "core/export/gif_colouring.h"
@@ -26,9 +27,11 @@ struct Loop
 {
     TempFolder folder;
     std::uintmax_t bytes = 0;
+    std::vector<TriedSettings> tried;
     std::vector<cv::Mat> seen;
 
-    Loop(const std::vector<cv::Mat>& photos, int quality, bool dither = false, int colours = 256)
+    Loop(const std::vector<cv::Mat>& photos, int quality, bool dither = false, int colours = 256,
+         std::optional<std::int64_t> most_bytes = {})
     {
         std::vector<PhotoPtr> files;
         Shot shot;
@@ -43,8 +46,11 @@ struct Loop
         order.preset.quality = quality;
         order.preset.dither = dither;
         order.preset.colours = colours;
+        order.preset.most_bytes = most_bytes;
         order.file = folder / "l.gif";
-        bytes = run_export(set_delivered_at(add_shot({}, shot), Rate(10)), order, Originals(), {}).bytes;
+        const ExportReport report = run_export(set_delivered_at(add_shot({}, shot), Rate(10)), order, Originals(), {});
+        bytes = report.bytes;
+        tried = report.tried;
         output_of("convert " + quoted(folder / "l.gif") + " -coalesce -define png:color-type=2 " +
                   quoted(folder / "f_%03d.png"));
         for (std::size_t i = 0; i < photos.size(); ++i) {
@@ -221,4 +227,23 @@ TEST_CASE("A transparent picture that is held longer than a delay can say stays 
         CHECK(seen.at<cv::Vec4b>(20, 30)[3] == (part < 2 ? 0 : 255));
         CHECK(seen.at<cv::Vec4b>(20, 50)[3] == 0);
     }
+}
+
+TEST_CASE("a loop below a limit is the one that its settings make without one", "[export][gif]")
+{
+    cv::Mat scene(120, 160, CV_8UC3);
+    cv::RNG random(11);
+    random.fill(scene, cv::RNG::UNIFORM, 0, 255);
+    cv::GaussianBlur(scene, scene, {}, 4);
+    cv::normalize(scene, scene, 0, 255, cv::NORM_MINMAX);
+    const auto photos = moving_over(scene, 6, 2);
+    const Loop free(photos, 100);
+    const Loop limited(photos, 100, false, 256, std::int64_t(free.bytes) * 7 / 10);
+    REQUIRE(limited.tried.size() > 2); // the colours were chosen once for all of them
+    CHECK(limited.bytes <= free.bytes * 7 / 10);
+    const TriedSettings& chosen = limited.tried.back();
+    REQUIRE(chosen.size == cv::Size(160, 120));
+    const Loop again(photos, chosen.quality, false, chosen.colours);
+    CHECK(again.bytes == limited.bytes);
+    CHECK(read_whole_file(again.folder / "l.gif") == read_whole_file(limited.folder / "l.gif"));
 }

@@ -157,3 +157,24 @@ TEST_CASE("an edited version beside its original is the same number twice", "[fi
     CHECK(std::count_if(found.begin(), found.end(),
                         [](const Finding& f) { return f.kind == FindingKind::number_repeated; }) == 1);
 }
+
+TEST_CASE("what disagrees about the order is told with what would change it", "[order]")
+{
+    // The third was taken after the fifth.
+    const std::vector<PhotoPtr> by_name{photo("a1.jpg", 1), photo("a2.jpg", 2), photo("a3.jpg", 9), photo("a4.jpg", 4),
+                                        photo("a5.jpg", 5)};
+    auto by_time = by_name;
+    std::rotate(by_time.begin() + 2, by_time.begin() + 3, by_time.end());
+    auto neither = by_name;
+    std::swap(neither[0], neither[1]);
+    const auto told = [](const std::vector<PhotoPtr>& photos) {
+        const auto found = findings_in_shot(photos);
+        REQUIRE(disorder(found));
+        return *disorder(found);
+    };
+    CHECK(told(by_name).remedies == std::vector{Remedy::order_by_time});
+    CHECK_THAT(told(by_name).text, Catch::EndsWith("The film goes by the names."));
+    CHECK(told(by_time).remedies == std::vector{Remedy::order_by_name});
+    CHECK_THAT(told(by_time).text, Catch::EndsWith("The film goes by the times."));
+    CHECK(told(neither).remedies == std::vector{Remedy::order_by_time, Remedy::order_by_name});
+}

@@ -7,6 +7,7 @@
 
 #include <lcms2.h>
 #include <libheif/heif.h>
+#include <libimagequant.h>
 #include <libraw/libraw.h>
 
 extern "C" {
@@ -29,6 +30,7 @@ std::vector<std::pair<std::string, std::string>> libraries_in_use()
             {"LibRaw", LibRaw::version()},
             {"libheif", heif_get_version()},
             {"Little CMS", std::to_string(lcms / 1000) + '.' + std::to_string(lcms % 1000 / 10)},
+            {"libimagequant", LIQ_VERSION_STRING},
             {"libgphoto2", gp_library_version(GP_VERSION_SHORT)[0]}};
 }
 

@@ -37,17 +37,17 @@ class LoopSink : public FrameSink
 public:
     explicit LoopSink(const Writing& w)
         : file_(w.file->target()), out_(w.file->path(), std::ios::binary | std::ios::trunc), size_(w.size),
-          timing_(loop_timing(w.runs)), preset_(*w.preset), alpha_(w.alpha), chooser_(palette_size())
+          timing_(loop_timing(w.runs)), preset_(*w.preset), alpha_(w.alpha), kept_(w.palette), chooser_(palette_size())
     {
     }
 
-    [[nodiscard]] int passes() const override { return one_for_all() ? 2 : 1; }
+    [[nodiscard]] int passes() const override { return one_for_all() && !is_kept() ? 2 : 1; }
 
     void begin_pass(int pass) override
     {
         next_ = 0;
         span_ = 0;
-        looking_ = one_for_all() && pass == 0;
+        looking_ = pass + 1 < passes();
         if (looking_)
             return;
         if (one_for_all())
@@ -92,6 +92,8 @@ public:
     void finish() override
     {
         put(";");
+        if (kept_ && one_for_all())
+            *kept_ = {size_, palette_size(), colouring_->palette(), colouring_->take_nearest()};
         out_.close();
         if (!out_)
             fail();
@@ -108,13 +110,18 @@ private:
         return bits;
     }
 
+    /// Whether the same pictures were given so many colours before.
+    [[nodiscard]] bool is_kept() const { return kept_ && kept_->size == size_ && kept_->wished == palette_size(); }
+
     void take_palette()
     {
-        std::vector<cv::Vec3b> colours = chooser_.choose();
+        const bool again = one_for_all() && is_kept();
+        std::vector<cv::Vec3b> colours = again ? kept_->colours : chooser_.choose();
         if (one_for_all())
             bits_ = bits_for(int(colours.size()) + 1);
         // Another palette for each picture: what is on the screen is in none of it, so all of it is drawn.
-        colouring_.emplace(std::move(colours), preset_.dither, stay_of(preset_.quality), alpha_);
+        colouring_.emplace(std::move(colours), preset_.dither, stay_of(preset_.quality), alpha_,
+                           again ? std::move(kept_->nearest) : std::vector<std::int16_t>());
     }
 
     [[nodiscard]] std::string palette_bytes() const
@@ -160,6 +167,7 @@ private:
     LoopTiming timing_;
     Preset preset_;
     bool alpha_;
+    KeptPalette* kept_;
     PaletteChooser chooser_;
     std::optional<LoopColouring> colouring_;
     int bits_ = 8;

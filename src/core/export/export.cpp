@@ -76,16 +76,23 @@ void check_sound(const fs::path& file, const fs::path& name, Seconds length, con
 
 /// The file, whole, but not under its name yet.
 void write_file(AtomicFile& file, const Project& project, const ExportOrder& order, const ExportPlan& plan,
-                Filming& filming, HeardFilm* heard, const Job& job)
+                Filming& filming, HeardFilm* heard, KeptPalette* palette = nullptr)
 {
     Writing writing = writing_of(order, plan, filming);
     writing.alpha = filming.transparent();
     writing.file = &file;
+    writing.palette = palette;
     if (heard)
         writing.sound = heard->to_write();
     if (order.reel && format_of(order.preset).chapters)
         writing.chapters = chapters_of(project.reel, plan.length);
     filming.run(*format_of(order.preset).writer(writing));
+}
+
+/// That it is what was to be written.
+void check_file(const AtomicFile& file, const ExportOrder& order, const ExportPlan& plan, const HeardFilm* heard,
+                const Job& job)
+{
     check_written(file.path(), plan.file, plan, plan.frames, plan.length, job, format_of(order.preset).merges_alike);
     if (heard)
         check_sound(file.path(), plan.file, plan.length, job);
@@ -193,10 +200,11 @@ private:
         Filming filming(film_, order, sizes, source_, one);
         filming.set_kept(&kept_);
         AtomicFile file(plan.file, Noted::yes);
-        write_file(file, project_, order, plan, filming, heard_, one);
+        write_file(file, project_, order, plan, filming, heard_, &palette_);
         ++tries_;
         const std::uintmax_t bytes = size_of(file.path());
         if (report && bytes <= limit_) {
+            check_file(file, order, plan, heard_, one);
             put_in_place(file, order.overwrite);
             report->plan = plan;
             report->problems = filming.problems;
@@ -213,6 +221,7 @@ private:
     const Job& job_;
     std::uintmax_t limit_;
     Ladder ladder_;
+    KeptPalette palette_;
     KeptPictures kept_;
     int tries_ = 0;
 };
@@ -226,7 +235,8 @@ void export_file(const Project& project, const Timeline& film, const ExportOrder
     } else {
         Filming filming(film, order, sizes_for(film, order.preset), source, job);
         AtomicFile file(report.plan.file, Noted::yes);
-        write_file(file, project, order, report.plan, filming, heard.get(), job);
+        write_file(file, project, order, report.plan, filming, heard.get());
+        check_file(file, order, report.plan, heard.get(), job);
         report.bytes = size_of(file.path());
         put_in_place(file, order.overwrite);
         report.problems = filming.problems;

@@ -30,6 +30,15 @@ struct Chapter
     std::string title;
 };
 
+/// The colours that were chosen for a loop's pictures, and which of them is nearest to what: the same for each quality.
+struct KeptPalette
+{
+    cv::Size size;  ///< of the pictures; 0x0 where nothing is kept
+    int wished = 0; ///< how many colours were asked for
+    std::vector<cv::Vec3b> colours;
+    std::vector<std::int16_t> nearest; ///< by B, G and R; -1: not looked for yet
+};
+
 /// What a writer is given.
 struct Writing
 {
@@ -45,6 +54,7 @@ struct Writing
     int threads = 0;    ///< of the encoder, 0 for all cores
     std::optional<SoundToWrite> sound{};
     std::vector<Chapter> chapters{};
+    KeptPalette* palette = nullptr; ///< of loops that are written again and again from the same pictures; not owned
 };
 
 /// What a file of this format will roughly take.

@@ -31,9 +31,11 @@ float colour_distance(const cv::Vec3b& a, const cv::Vec3b& b)
     return std::sqrt(squared(a, b));
 }
 
-LoopColouring::LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double stay, bool alpha)
-    : palette_(std::move(palette)), dither_(dither), alpha_(alpha), stay_(stay), known_(std::size_t(1) << 24U, -1)
+LoopColouring::LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double stay, bool alpha,
+                             std::vector<std::int16_t> nearest)
+    : palette_(std::move(palette)), dither_(dither), alpha_(alpha), stay_(stay), known_(std::move(nearest))
 {
+    known_.resize(std::size_t(1) << 24U, -1);
     distances_.colours = palette_.size();
     distances_.between.reserve(palette_.size() * palette_.size());
     for (const cv::Vec3b& a : palette_)

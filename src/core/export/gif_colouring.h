@@ -4,6 +4,8 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <cstdint>
+#include <utility>
 #include <vector>
 
 namespace frenlo {
@@ -26,8 +28,10 @@ struct ColouredPicture
 class LoopColouring
 {
 public:
-    /// stay: how far a pixel may be from what it was when it was drawn, of 255; 0: it must be the same.
-    LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double stay, bool alpha);
+    /// stay: how far a pixel may be from what it was when it was drawn, of 255; 0: it must be the same. nearest: of the
+    /// same palette, from take_nearest() before; empty: all is looked for.
+    LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double stay, bool alpha,
+                  std::vector<std::int16_t> nearest = {});
 
     [[nodiscard]] ColouredPicture colour(const cv::Mat& picture);
     /// What was written of the last one.
@@ -35,6 +39,8 @@ public:
 
     [[nodiscard]] const std::vector<cv::Vec3b>& palette() const { return palette_; }
     [[nodiscard]] const ColourDistances& distances() const { return distances_; }
+    /// Which entry is nearest to what, by B, G and R; no picture is coloured after this.
+    [[nodiscard]] std::vector<std::int16_t> take_nearest() { return std::move(known_); }
     [[nodiscard]] std::uint8_t through() const { return std::uint8_t(palette_.size()); } ///< the index of no colour
 
 private:

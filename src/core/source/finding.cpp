@@ -166,7 +166,8 @@ void find_restarts(std::span<const PhotoPtr> by_name, std::vector<Finding>& find
                             {Remedy::order_by_time}});
 }
 
-void find_disorder(std::span<const PhotoPtr> by_name, std::vector<Finding>& findings)
+/// Told with what would change the order that the photos are in now.
+void find_disorder(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> by_name, std::vector<Finding>& findings)
 {
     const auto out = out_of_line(by_name);
     if (out.empty())
@@ -174,11 +175,21 @@ void find_disorder(std::span<const PhotoPtr> by_name, std::vector<Finding>& find
     std::vector<fs::path> files;
     for (const std::size_t i : out)
         files.push_back(by_name[i]->file);
-    findings.push_back({FindingKind::order_disagrees,
-                        files,
+    std::vector<PhotoPtr> by_time(photos.begin(), photos.end());
+    sort_photos(by_time, PhotoOrder::by_time);
+    const bool goes_by_time = std::ranges::equal(photos, by_time), goes_by_name = std::ranges::equal(photos, by_name);
+    std::vector<Remedy> others;
+    if (!goes_by_time)
+        others.push_back(Remedy::order_by_time);
+    if (!goes_by_name)
+        others.push_back(Remedy::order_by_name);
+    findings.push_back({FindingKind::order_disagrees, files,
                         "Names and capture times disagree: " + some_names(files) +
-                            (files.size() == 1 ? " was" : " were") + " not taken where the name says.",
-                        {Remedy::order_by_time, Remedy::order_by_name}});
+                            (files.size() == 1 ? " was" : " were") + " not taken where the name says." +
+                            (goes_by_time   ? " The film goes by the times."
+                             : goes_by_name ? " The film goes by the names."
+                                            : ""),
+                        others});
 }
 
 /// Accidents of the order that the photos are in now: everything backwards, and the last photo first. Whether there is
@@ -343,7 +354,7 @@ std::vector<Finding> findings_in_shot(std::span<const PhotoPtr> all_photos, std:
     find_edited(photos, findings);
     find_restarts(by_name, findings);
     if (!find_accidents(photos, findings))
-        find_disorder(by_name, findings);
+        find_disorder(photos, by_name, findings);
     find_copies(photos, aside, findings);
     return findings;
 }

@@ -78,6 +78,7 @@ private:
     };
     [[nodiscard]] Result<cv::Mat> kept(const PhotoFile& photo, PreviewKind kind, bool cut_off) const;
     [[nodiscard]] Result<Made> make(const PhotoFile& photo, PreviewKind kind) const;
+    cv::Mat thumbnail_of(const PhotoFile& photo, const cv::Mat& preview, bool cut_off) const;
 
     PreviewStore& store_;
     Originals originals_;

@@ -1,6 +1,7 @@
 #include "core/timeline/reel_timeline.h"
 
 #include "core/base/text.h"
+#include "core/cards/card_values.h"
 
 #include <algorithm>
 #include <cmath>
@@ -51,9 +52,11 @@ ReelTimeline::ReelTimeline(const Project& project) : rate_(project.delivered_at)
     }
     for (std::size_t i = 0; i < parts_.size(); ++i)
         lay_join(i);
-    for (const ReelPart& part : parts_)
-        if (size_.empty())
-            size_ = film_size(*part.shot);
+    // That of the first photos; a title before them is as large as they are.
+    for (const bool cards : {false, true})
+        for (const ReelPart& part : parts_)
+            if (size_.empty() && (text_card_of(*part.shot) != nullptr) == cards)
+                size_ = film_size(*part.shot);
     size_ = project.reel.frame.value_or(size_);
     dress_ = dress_of(project.reel, size_, rate_, films_of(all));
 }

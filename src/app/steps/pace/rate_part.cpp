@@ -85,7 +85,7 @@ QWidget* RatePart::make_usual()
     auto* page = new QWidget;
     auto* grid = new QGridLayout(page);
     grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(12);
+    grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(7);
     grid->setColumnStretch(1, 1);
     grid->setColumnMinimumWidth(0, 76);

@@ -98,8 +98,9 @@ void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, Signa
     const auto signatures = signatures_of(memory, originals, {});
     for (std::size_t i = 0; i < originals.size(); ++i)
         candidates.push_back({originals[i], true, signatures[i]});
-    add(outliers(candidates));
-    add(blurred(originals, sharp));
+    auto suggested = outliers(candidates);
+    add_suggestions(suggested, blurred(originals, sharp));
+    add(std::move(suggested));
 }
 
 std::vector<ToLookAt> findings_of(const Shot& shot, SignatureMemory& memory,

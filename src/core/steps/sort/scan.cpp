@@ -96,11 +96,9 @@ void find_problems(ScanResult& result, const std::vector<Candidate>& candidates,
         auto more = findings_in_shot(in_shot, beside);
         std::move(more.begin(), more.end(), std::back_inserter(result.findings));
         auto suggested = outliers(looked);
+        if (options.looking == Looking::at_photos)
+            add_suggestions(suggested, blurred(in_shot, job));
         std::move(suggested.begin(), suggested.end(), std::back_inserter(result.findings));
-        if (options.looking == Looking::at_photos) {
-            auto soft = blurred(in_shot, job);
-            std::move(soft.begin(), soft.end(), std::back_inserter(result.findings));
-        }
     }
 }
 
@@ -127,6 +125,15 @@ std::vector<PhotoSignature> look_at(std::span<const PhotoPtr> photos, const Job&
             signatures[i] = look_at_one(*photos[i], true);
     });
     return signatures;
+}
+
+void add_suggestions(std::vector<Finding>& suggested, std::vector<Finding> more)
+{
+    std::set<fs::path> told;
+    for (const Finding& f : suggested)
+        told.insert(f.files.front());
+    std::copy_if(more.begin(), more.end(), std::back_inserter(suggested),
+                 [&](const Finding& f) { return !told.contains(f.files.front()); });
 }
 
 std::vector<Finding> blurred(std::span<const PhotoPtr> photos, std::span<const double> sharpness)

@@ -62,6 +62,10 @@ ScanResult scan(std::span<const std::filesystem::path> places, const ScanOptions
 /// A look at each photo, on all cores, in the order given; empty for photos that cannot be read. Throws Stopped.
 std::vector<PhotoSignature> look_at(std::span<const PhotoPtr> photos, const Job& job);
 
+/// Adds what is suggested of photos of which nothing is suggested yet: one that is too bright or shows something else
+/// cannot be compared in its sharpness.
+void add_suggestions(std::vector<Finding>& suggested, std::vector<Finding> more);
+
 /// Photos of one shot, in order, that are less sharp than their neighbours: suggestions. Decodes every photo at an
 /// eighth, or fewer where that is too small to tell. Throws Stopped.
 std::vector<Finding> blurred(std::span<const PhotoPtr> photos, const Job& job);

@@ -24,7 +24,11 @@ public:
               const PhotoSource& source);
 
     void prepare(std::size_t i);
-    void forget(std::size_t i) { prepared_[i].evened.release(); }
+    void forget(std::size_t i)
+    {
+        prepared_[i].evened.release();
+        prepared_[i].pyramid.clear();
+    }
     [[nodiscard]] bool usable(std::size_t i) const { return !prepared_[i].evened.empty() && !prepared_[i].blank(); }
     [[nodiscard]] const Prepared& prepared(std::size_t i) const { return prepared_[i]; }
     [[nodiscard]] double sharpness(std::size_t i) const { return sharpness_[i]; }

@@ -84,7 +84,7 @@ std::vector<PointPair> followed(const Prepared& from, const Prepared& to, const 
     std::vector<std::uint8_t> found;
     std::vector<float> error;
     const cv::TermCriteria until(cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 20, 0.01);
-    cv::calcOpticalFlowPyrLK(from.evened, to.evened, from.points, at, found, error, {window, window}, levels, until,
+    cv::calcOpticalFlowPyrLK(from.pyramid, to.pyramid, from.points, at, found, error, {window, window}, levels, until,
                              cv::OPTFLOW_USE_INITIAL_FLOW, 1e-3);
     std::vector<PointPair> pairs;
     const cv::Rect2f frame(0, 0, float(to.size.width), float(to.size.height));
@@ -268,6 +268,8 @@ Prepared prepare(const cv::Mat& pixels, const Region& region)
     p.size = pixels.size();
     p.evened = evened(pixels);
     p.points = points_to_follow(p.evened, region, std::max(8, p.evened.cols / cells_across));
+    cv::buildOpticalFlowPyramid(p.evened, p.pyramid, {window, window}, levels, false);
+    p.evened = p.pyramid.front(); // the same pixels, with a border around them
     return p;
 }
 

@@ -13,8 +13,9 @@ namespace frenlo {
 /// one: what has the most texture has no more say than its area.
 struct Prepared
 {
-    cv::Size size;  ///< of the picture that was given
-    cv::Mat evened; ///< 8 bit
+    cv::Size size;                ///< of the picture that was given
+    cv::Mat evened;               ///< 8 bit
+    std::vector<cv::Mat> pyramid; ///< of it, as the flow wants it, made once for all photos that it is compared with
     std::vector<cv::Point2f> points;
     [[nodiscard]] bool blank() const; ///< too little to follow: a black frame, an empty wall
 };
