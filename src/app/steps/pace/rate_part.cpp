@@ -45,6 +45,16 @@ QComboBox* rate_box(const QString& name)
 
 }
 
+namespace {
+
+/// So that all fields stand in one line, on whichever page.
+int widest_label(const QWidget& where)
+{
+    return where.fontMetrics().horizontalAdvance(RatePart::tr("Between photos"));
+}
+
+}
+
 RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_controller, QLabel& notice, QWidget* parent)
     : QWidget(parent), session_(session), viewing_(viewing), pace_controller_(pace_controller), notice_(notice),
       delivered_(rate_box(tr("Delivered at"))), pages_(new QStackedWidget), paced_(rate_box(tr("Paced at"))),
@@ -54,10 +64,10 @@ RatePart::RatePart(Session& session, Viewing& viewing, PaceController& pace_cont
 {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
-    grid->setHorizontalSpacing(12);
+    grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(7);
     grid->setColumnStretch(1, 1);
-    grid->setColumnMinimumWidth(0, 76);
+    grid->setColumnMinimumWidth(0, widest_label(*this));
     grid->addWidget(heading(tr("Frame rate")), 0, 0, 1, 2);
     grid->setRowMinimumHeight(0, even_->sizeHint().height()); // level with what stands beside it, which has a button
     grid->addWidget(secondary(tr("Delivered at")), 1, 0);
@@ -88,7 +98,7 @@ QWidget* RatePart::make_usual()
     grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(7);
     grid->setColumnStretch(1, 1);
-    grid->setColumnMinimumWidth(0, 76);
+    grid->setColumnMinimumWidth(0, widest_label(*this));
     grid->addWidget(secondary(tr("Paced at")), 0, 0);
     grid->addWidget(paced_, 0, 1, Qt::AlignLeft);
     grid->addWidget(secondary(tr("Between photos")), 1, 0);
