@@ -1,8 +1,8 @@
 // A chess game to a tune, a lighthouse that turns, a walk in raw, and a figure shot here.
 #include "core/project/reel.h"
 #include "core/project/speed_course.h"
-#include "core/steps/reel/reel_edits.h"
 #include "core/steps/frame/frame_values.h"
+#include "core/steps/reel/reel_edits.h"
 #include "core/steps/steady/steady_values.h"
 #include "core/timeline/reel_timeline.h"
 #include "tests/jobs/jobs.h"

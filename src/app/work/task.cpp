@@ -41,7 +41,8 @@ Job Task::begin(const TaskKey& key)
 bool Task::start(const TaskKey& key, Operation operation, Session& session, const QString& name)
 {
     return start(
-        key, [operation = std::move(operation), photos = session.measured_from()](const Job& job) {
+        key,
+        [operation = std::move(operation), photos = session.measured_from()](const Job& job) {
             return operation(*photos, job);
         },
         [&session, name](const Edit& edit) { session.apply(edit, name); });

@@ -173,6 +173,7 @@ void find_disorder(std::span<const PhotoPtr> photos, std::span<const PhotoPtr> b
     if (out.empty())
         return;
     std::vector<fs::path> files;
+    files.reserve(out.size());
     for (const std::size_t i : out)
         files.push_back(by_name[i]->file);
     std::vector<PhotoPtr> by_time(photos.begin(), photos.end());

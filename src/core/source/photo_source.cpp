@@ -130,7 +130,7 @@ Result<Previews::Made> Previews::make(const PhotoFile& photo, PreviewKind kind) 
 /// Of a preview that is there.
 cv::Mat Previews::thumbnail_of(const PhotoFile& photo, const cv::Mat& preview, bool cut_off) const
 {
-    const cv::Mat small = reduced(preview, thumbnail_side);
+    cv::Mat small = reduced(preview, thumbnail_side);
     store_.put(key_of(photo, PreviewKind::thumbnail, cut_off), encoded(small));
     return small;
 }
