@@ -1,4 +1,5 @@
 // The slow course of light that changes as it likes, found without being told how fast it may change.
+#include "core/steps/flicker/light_steps.h"
 #include "core/steps/flicker/trend.h"
 #include "tests/support/catch.h"
 
@@ -128,4 +129,29 @@ TEST_CASE("a smooth day has no flicker, by the definition that reports use", "[l
     const auto every_other = made(90, [](int i) { return i % 2 ? 0.1 : -0.1; });
     CHECK(flicker_of(every_other) == Approx(0.1).margin(0.005));
     CHECK(flicker_of(std::vector<double>{}) == 0);
+}
+
+TEST_CASE("what flickers in the sun and is still at night is flicker there, and no steps", "[light][course]")
+{
+    constexpr int photos = 160, sunny = 60;
+    constexpr double flicker = 0.12;
+    std::size_t steps = 0;
+    double squares = 0;
+    constexpr int seeds = 10;
+    for (int seed = 0; seed < seeds; ++seed) {
+        std::mt19937 random(unsigned(seed) + 40);
+        std::normal_distribution<double> normal(0, 1);
+        std::vector<double> x, y, light;
+        for (int i = 0; i < photos; ++i) {
+            x.push_back(double(i) / 24);
+            light.push_back(-3.0 * i / photos);
+            y.push_back(light.back() + (i < sunny ? flicker : 0.003) * normal(random));
+        }
+        steps += sudden_steps(x, y).size();
+        const auto slow = Trend(x, y, std::vector<std::size_t>{0, photos}, 0).of(y);
+        squares +=
+            std::pow(rms({slow.begin(), slow.begin() + sunny}, {light.begin(), light.begin() + sunny}), 2) / seeds;
+    }
+    CHECK(steps <= seeds / 2); // one strength for the whole shot found 66
+    CHECK(std::sqrt(squares) < 0.4 * flicker);
 }
