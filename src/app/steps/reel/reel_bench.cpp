@@ -104,7 +104,7 @@ QWidget* ReelBench::film_part()
                                         std::pair(tr("down"), 90), std::pair(tr("up"), -90)})
         direction_->addItem(name, degrees);
     frame_->setAccessibleName(tr("Frame of the Reel"));
-    frame_->addItem(tr("as the first shot"));
+    frame_->addItem(tr("as the photos"));
     for (const auto& [name, sides] : offered_frames)
         frame_->addItem(QString::fromLatin1(name));
     fit_->setAccessibleName(tr("Shots of another shape"));
