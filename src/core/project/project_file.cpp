@@ -14,8 +14,10 @@
 #include <iterator>
 #include <map>
 #include <set>
+#include <string_view>
 #include <system_error>
 #include <unistd.h>
+#include <unordered_map>
 #include <unordered_set>
 
 namespace frenlo {
@@ -146,9 +148,12 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
     for (ShotPtr& shot : loaded.project.shots) {
         std::vector<PhotoPtr> files; // one of each: a clip is many photos
         std::vector<std::size_t> file_of;
-        std::map<fs::path, std::size_t> known;
+        std::unordered_map<std::string_view, std::size_t> known; // not of paths, which are large and slow to compare
+        files.reserve(shot->photos.size());
+        file_of.reserve(shot->photos.size());
+        known.reserve(shot->photos.size());
         for (const ShotPhoto& p : shot->photos) {
-            const auto [at, fresh] = known.emplace(p.photo->file, files.size());
+            const auto [at, fresh] = known.emplace(p.photo->file.native(), files.size());
             if (fresh)
                 files.push_back(p.photo);
             file_of.push_back(at->second);

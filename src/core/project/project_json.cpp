@@ -170,7 +170,7 @@ private:
         else if (event == Event::value && depth == 1 && keys_[1] == "frenlo" && value.is_number_integer())
             version_ = checked_version(value, file_);
         else if (event == Event::value && depth == 1 && keys_[1] == "folder" && value.is_string())
-            old_folder_ = value.get<std::string>();
+            came_from(value.get<std::string>());
         else if (event == Event::object_start && depth == 2 && keys_[1] == "shots")
             photos_.emplace_back();
         else if (event == Event::object_end && depth == 4 && keys_[1] == "shots" && keys_[3] == "photos" && version_ &&
@@ -208,14 +208,25 @@ private:
         return list;
     }
 
-    void take_folder(const Json& j) { old_folder_ = j.value("folder", std::string()); }
+    void take_folder(const Json& j) { came_from(j.value("folder", std::string())); }
+
+    void came_from(const std::string& folder)
+    {
+        old_folder_ = folder;
+        moved_ = !old_folder_.empty() && old_folder_ != folder_;
+    }
 
     /// A project that was moved without its files finds them where they were.
     [[nodiscard]] fs::path found_file(const fs::path& name) const
     {
-        fs::path here = (folder_ / name).lexically_normal();
+        // Most photos lie beside the project; taking apart every path of a hundred thousand would take most of the
+        // time.
+        fs::path here =
+            name.is_relative() && !name.has_parent_path() && name.native().find_first_not_of('.') != std::string::npos
+                ? folder_ / name
+                : (folder_ / name).lexically_normal();
         std::error_code ec;
-        if (old_folder_.empty() || old_folder_ == folder_ || fs::exists(here, ec))
+        if (!moved_ || fs::exists(here, ec))
             return here;
         fs::path old = (old_folder_ / name).lexically_normal();
         return fs::exists(old, ec) ? old : here;
@@ -255,6 +266,7 @@ private:
     std::array<std::string, 5> keys_; ///< at each depth, the last
     std::optional<int> version_;
     fs::path old_folder_;
+    bool moved_ = false;            ///< the file lies elsewhere than when it was saved
     std::vector<PhotoList> photos_; ///< by shot
 };
 

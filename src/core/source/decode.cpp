@@ -8,7 +8,6 @@
 #include "core/source/transfer.h"
 
 #include <opencv2/core.hpp>
-#include <opencv2/imgcodecs.hpp>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -160,17 +159,6 @@ Result<DecodedPhoto> decode(const PhotoFile& photo, cv::Size at_least, Numbers n
     } catch (const std::exception&) { // of OpenCV and of the library alike: there is nothing else here that can fail
         return too_little_memory(photo.file);
     }
-}
-
-std::string encode_png(const cv::Mat& pixels, int effort)
-{
-    std::vector<unsigned char> bytes;
-    // Without a level it chooses filter and strategy for speed: half the time of level 1, and no larger.
-    const std::vector<int> how =
-        effort <= 1 ? std::vector<int>() : std::vector<int>{cv::IMWRITE_PNG_COMPRESSION, effort};
-    if (!cv::imencode(".png", pixels, bytes, how))
-        throw Failure({"a PNG cannot be made", {}, ""});
-    return {bytes.begin(), bytes.end()};
 }
 
 }

@@ -1,8 +1,8 @@
+#include "core/base/libav.h"
+#include "core/source/clip_pixels.h"
 #include "core/source/decoders.h"
 
-#include <opencv2/imgcodecs.hpp>
-#include <opencv2/imgproc.hpp>
-
+#include <algorithm>
 #include <sstream>
 
 namespace frenlo {
@@ -24,6 +24,27 @@ cv::Size size_in(std::string_view first)
     return {width, height};
 }
 
+/// By FFmpeg's decoders of one picture each. Empty where it is damaged.
+cv::Mat pixels_in(std::string_view bytes)
+{
+    libav::be_quiet();
+    const char kind = bytes[1];
+    const AVCodec* codec = avcodec_find_decoder(kind == '1' || kind == '4'   ? AV_CODEC_ID_PBM
+                                                : kind == '2' || kind == '5' ? AV_CODEC_ID_PGM
+                                                                             : AV_CODEC_ID_PPM);
+    const libav::Owned<AVCodecContext> decoder(avcodec_alloc_context3(codec));
+    const libav::Owned<AVPacket> packet(av_packet_alloc());
+    const libav::Owned<AVFrame> frame(av_frame_alloc());
+    if (!codec || avcodec_open2(decoder.get(), codec, nullptr) < 0 ||
+        av_new_packet(packet.get(), int(bytes.size())) < 0)
+        return {};
+    std::copy(bytes.begin(), bytes.end(), packet->data);
+    if (avcodec_send_packet(decoder.get(), packet.get()) < 0 || avcodec_receive_frame(decoder.get(), frame.get()) < 0)
+        return {};
+    frame->color_range = AVCOL_RANGE_JPEG; // its greys go from black to white, though nobody says so
+    return clip_pixels(*frame);
+}
+
 Result<DecodedPhoto> decode_pnm(std::string_view bytes, cv::Size, const std::filesystem::path& file)
 {
     const cv::Size size = size_in(bytes);
@@ -33,12 +54,9 @@ Result<DecodedPhoto> decode_pnm(std::string_view bytes, cv::Size, const std::fil
         return tl::unexpected(std::move(*too_large));
     if (auto lie = claim_problem(size, bytes.size(), file))
         return tl::unexpected(std::move(*lie));
-    const cv::Mat data(1, int(bytes.size()), CV_8U, const_cast<char*>(bytes.data()));
-    cv::Mat pixels = cv::imdecode(data, cv::IMREAD_UNCHANGED);
+    cv::Mat pixels = pixels_in(bytes);
     if (pixels.empty())
         return unreadable("it is damaged or cut off", file);
-    if (pixels.channels() == 1)
-        cv::cvtColor(pixels, pixels, cv::COLOR_GRAY2BGR);
     return DecodedPhoto{pixels, {}};
 }
 

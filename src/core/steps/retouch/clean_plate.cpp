@@ -1,13 +1,13 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/picture/picture.h"
+#include "core/source/decode.h"
 #include "core/source/inspect.h"
 #include "core/source/transfer.h"
 #include "core/steps/retouch/plane_picture.h"
 #include "core/steps/retouch/retouch_operations.h"
 
 #include <opencv2/core.hpp>
-#include <opencv2/imgcodecs.hpp>
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -150,9 +150,7 @@ cv::Mat median_plate(const Shot& shot, const std::vector<PhotoIndex>& photos, cv
 
 std::filesystem::path write_plate(const cv::Mat& plate, const std::filesystem::path& folder, const std::string& name)
 {
-    std::vector<std::uint8_t> bytes;
-    if (!cv::imencode(".png", plate, bytes))
-        throw Failure({"the clean plate cannot be written as PNG", folder, ""});
+    const std::string bytes = encode_png(plate, 6);
     std::string safe = name;
     std::replace(safe.begin(), safe.end(), '/', '-');
     for (int n = 1;; ++n) {
@@ -160,7 +158,7 @@ std::filesystem::path write_plate(const cv::Mat& plate, const std::filesystem::p
         std::error_code ec;
         if (std::filesystem::exists(std::filesystem::symlink_status(file, ec)))
             continue;
-        write_new_file(file, {reinterpret_cast<const char*>(bytes.data()), bytes.size()});
+        write_new_file(file, bytes);
         return file;
     }
 }
