@@ -68,7 +68,7 @@ struct Words<CardAlign>
 template <>
 struct Fields<TextCard>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("text", &TextCard::text, "Lines; a tab parts two columns"),
         field("typeface", &TextCard::typeface, "A family of the system's; empty: the one that ships"),
         field("size", &TextCard::size, "Percent of the frame's height", {0.5, 80}),

@@ -84,7 +84,7 @@ struct FrameRequest
 template <>
 struct Fields<PlacedPhoto>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("photo", &PlacedPhoto::photo, ""),
         field("turns", &PlacedPhoto::turns, ""),
         field("damage", &PlacedPhoto::damage, ""),
@@ -98,12 +98,12 @@ struct Fields<PlacedPhoto>
 template <>
 struct Fields<PlainColour>
 {
-    static constexpr std::tuple table{field("colour", &PlainColour::colour, "")};
+    static constexpr FieldTable table{field("colour", &PlainColour::colour, "")};
 };
 template <>
 struct Fields<SoftEdge>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("degrees", &SoftEdge::degrees, ""),
         field("at", &SoftEdge::at, ""),
         field("softness", &SoftEdge::softness, ""),
@@ -113,7 +113,7 @@ struct Fields<SoftEdge>
 template <>
 struct Fields<FramePart>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("weight", &FramePart::weight, ""),
         field("what", &FramePart::what, ""),
         field("edge", &FramePart::edge, ""),
@@ -122,7 +122,7 @@ struct Fields<FramePart>
 template <>
 struct Fields<FrameRequest>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("size", &FrameRequest::size, ""),         field("depth", &FrameRequest::depth, ""),
         field("alpha", &FrameRequest::alpha, ""),       field("dither", &FrameRequest::dither, ""),
         field("finish", &FrameRequest::finish, ""),     field("layers", &FrameRequest::layers, ""),

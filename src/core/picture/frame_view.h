@@ -40,7 +40,7 @@ struct Words<Beyond>
 template <>
 struct Fields<FrameView>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("box", &FrameView::box, ""),
         field("turn", &FrameView::turn, ""),
         field("straighten", &FrameView::straighten, ""),

@@ -85,7 +85,7 @@ struct Words<Blend>
 template <>
 struct Fields<LayerShadow>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("degrees", &LayerShadow::degrees, "To where it falls: 0 to the right, 90 down", {-360, 360}),
         field("distance", &LayerShadow::distance, "Share of the frame's height", {0, 1}),
         field("softness", &LayerShadow::softness, "Of its edge, share of the frame's height", {0, 0.5}),
@@ -96,7 +96,7 @@ struct Fields<LayerShadow>
 template <>
 struct Fields<Matte>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("by", &Matte::by, ""),
         field("brightness", &Matte::brightness, ""),
         field("inverse", &Matte::inverse, ""),
@@ -105,7 +105,7 @@ struct Fields<Matte>
 template <>
 struct Fields<LaidOver>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("picture", &LaidOver::picture, ""), field("to_frame", &LaidOver::to_frame, ""),
         field("opacity", &LaidOver::opacity, ""), field("blend", &LaidOver::blend, ""),
         field("behind", &LaidOver::behind, ""),   field("soft_edge", &LaidOver::soft_edge, ""),

@@ -29,7 +29,7 @@ struct Words<Edges>
 template <>
 struct Fields<Placement>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("from_film", &Placement::from_film, ""),
         field("plane", &Placement::plane, ""),
         field("crop", &Placement::crop, ""),

@@ -21,7 +21,7 @@ std::vector<cv::Rect2d> boxes_of(const std::vector<bool>& cells, int columns);
 template <>
 struct Fields<Region>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("look_at", &Region::look_at, "Boxes x, y, width, height in shares; none: everywhere", {0, 1}),
         field("leave_out", &Region::leave_out, "", {0, 1}),
     };

@@ -97,7 +97,7 @@ std::optional<std::size_t> part_of(const Shot& shot, PhotoIndex photo);
 template <>
 struct Fields<Part>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("name", &Part::name, ""),
         required("begin", &Part::begin, "Position of its first photo", {0, 2147483647}),
         required("end", &Part::end, "Position behind its last photo", {0, 2147483647}),
@@ -109,7 +109,7 @@ struct Fields<Part>
 template <>
 struct Fields<Shot>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("id", &Shot::id, "Who it is, however it is called"),
         required("name", &Shot::name, ""),
         field("kind", &Shot::kind, "How the shot was made, guessed from its photos"),
@@ -129,7 +129,7 @@ struct Fields<Shot>
 template <>
 struct Fields<Project>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("delivered_at", &Project::delivered_at, "Frames a second, exact: 24, 23.976, 12.5, 30000/1001"),
         required("shots", &Project::shots, ""),
         field("reel", &Project::reel, "Shots one after another, and the sound under them"),

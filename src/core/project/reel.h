@@ -104,7 +104,7 @@ struct Words<ReelFit>
 template <>
 struct Fields<Join>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("kind", &Join::kind, ""),
         field("length_s", &Join::length, "Seconds, exact"),
         field("place", &Join::place, "Against the cut"),
@@ -116,7 +116,7 @@ struct Fields<Join>
 template <>
 struct Fields<ReelItem>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("id", &ReelItem::id, "Who it is, wherever it is moved to"),
         required("shot", &ReelItem::shot, "Whose film it is"),
         field("first", &ReelItem::first, "The first photo that is kept here; absent: the shot's"),
@@ -129,7 +129,7 @@ struct Fields<ReelItem>
 template <>
 struct Fields<ReelMarker>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("at_s", &ReelMarker::at, "Seconds, exact"),
         required("text", &ReelMarker::text, "The chapter that begins there"),
     };
@@ -137,7 +137,7 @@ struct Fields<ReelMarker>
 template <>
 struct Fields<Reel>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("items", &Reel::items, "In order; shots in none follow at the end, unless they are left out"),
         field("left_out", &Reel::left_out, "Shots that are in no item"),
         field("frame", &Reel::frame, "Pixels; absent: as the first film's", {2, 16'384}),

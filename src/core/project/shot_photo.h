@@ -40,7 +40,7 @@ cv::Size seen_size(const ShotPhoto& photo);
 template <>
 struct Fields<ShotPhoto>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("photo", &ShotPhoto::photo, "The file, as it was when it was scanned"),
         required("hold", &ShotPhoto::hold,
                  "Frames of the pacing rate, 2f, or seconds, exact: 0.15s, 1/6s; 0f is not shown"),

@@ -59,7 +59,7 @@ struct Soundtrack
 template <>
 struct Fields<Sound>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("id", &Sound::id, "Who it is"),
         required("file", &Sound::file, ""),
         required("file_length_s", &Sound::file_length, "Of the whole file, seconds, exact"),
@@ -77,7 +77,7 @@ struct Fields<Sound>
 template <>
 struct Fields<SoundWord>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("begin_s", &SoundWord::begin, ""),
         required("end_s", &SoundWord::end, ""),
         required("text", &SoundWord::text, "A syllable, a word or the shape of a mouth"),
@@ -86,7 +86,7 @@ struct Fields<SoundWord>
 template <>
 struct Fields<Soundtrack>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("sounds", &Soundtrack::sounds, ""),
         field("beats_s", &Soundtrack::beats, "Of the Reel, in order"),
         field("words", &Soundtrack::words, "Along the sound"),

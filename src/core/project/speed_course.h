@@ -45,7 +45,7 @@ struct ShotValue<SpeedCourse>
 template <>
 struct Fields<SpeedPoint>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("photo", &SpeedPoint::photo, "Where"),
         field("percent", &SpeedPoint::percent, "50: held twice as long", speed_limits),
         field("ease", &SpeedPoint::ease, "Of the way to the next point"),
@@ -54,7 +54,7 @@ struct Fields<SpeedPoint>
 template <>
 struct Fields<SpeedCourse>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("points", &SpeedCourse::points, "Speeds at photos, and evenly or eased from one to the next"),
         field("keep_length", &SpeedCourse::keep_length, "As long as without the course"),
     };

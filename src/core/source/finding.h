@@ -98,7 +98,7 @@ struct Words<Remedy>
 template <>
 struct Fields<Finding>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("kind", &Finding::kind, ""),
         required("files", &Finding::files, "The first one is the photo itself"),
         required("text", &Finding::text, "For people"),

@@ -118,7 +118,7 @@ struct Words<PhotoFormat>
 template <>
 struct Fields<Exposure>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("seconds", &Exposure::seconds, "Exact fraction, as the camera wrote it: 1/50"),
         field("f_number", &Exposure::f_number, "28/5"),
         field("iso", &Exposure::iso, "", {0, 2147483647}),
@@ -128,7 +128,7 @@ struct Fields<Exposure>
 template <>
 struct Fields<PhotoFile>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("file", &PhotoFile::file,
                  "Path relative to the project's folder; names that are not UTF-8 by their bytes in hexadecimal"),
         required("bytes", &PhotoFile::bytes, "Size of the file, to know it again", {0, 9.2e18}),

@@ -94,7 +94,7 @@ struct Words<LightRemedy>
 template <>
 struct Fields<PhotoLight>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("change", &PhotoLight::change, ""),
         field("after", &PhotoLight::after, "Measured again after the change, stops", in_stops),
         field("remedy", &PhotoLight::remedy, "What was decided about a photo that stands out"),
@@ -104,7 +104,7 @@ struct Fields<PhotoLight>
 template <>
 struct Fields<Deflicker>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("window_s", &Deflicker::window_s,
               "Changes that take longer stay, seconds; 0: as fast as the photos say, at each of them", {0, 1e6}),
         field("found_window_s", &Deflicker::found_window_s,

@@ -119,7 +119,7 @@ inline constexpr Limits in_stops{-40, 40};
 template <>
 struct Fields<Correction>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("gain", &Correction::gain, "Stops of R, G, B", in_stops),
         field("by_tone", &Correction::by_tone,
               "Stops at -7, -5, -3.5, -2 and -0.7 stops of linear light; absent: nothing",
@@ -137,7 +137,7 @@ struct Words<LightJump::Cause>
 template <>
 struct Fields<LightJump>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("stops", &LightJump::stops, "How much brighter it is from there on, as shot", in_stops),
         field("cause", &LightJump::cause, ""),
         field("kept", &LightJump::kept, "In the film; else it is taken out"),
@@ -152,7 +152,7 @@ struct Words<FlickerKind::Tones>
 template <>
 struct Fields<FlickerKind>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("size", &FlickerKind::size, "Of what is quick in the shared brightness, a standard deviation, stops",
               {0, 40}),
         field("period", &FlickerKind::period, "Photos after which it comes again; 0: it does not", {0, 1e6}),
@@ -166,7 +166,7 @@ struct Fields<FlickerKind>
 template <>
 struct Fields<Corrected>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("each_colour", &Corrected::each_colour, "R, G and B by themselves"),
         field("by_tone", &Corrected::by_tone, "Darks and lights apart"),
         field("by_place", &Corrected::by_place, "Each part of the picture by itself"),
@@ -177,7 +177,7 @@ struct Fields<Corrected>
 template <>
 struct Fields<LightChange>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("stops", &LightChange::stops, "Brightness as shot", in_stops),
         field("target", &LightChange::target, "What it is to be, stops", in_stops),
         field("correction", &LightChange::correction, ""),
@@ -189,7 +189,7 @@ struct Fields<LightChange>
 template <>
 struct Fields<FlickerFigures>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("shared", &FlickerFigures::shared, "Stops, by all of the picture", {0, 40}),
         field("by_colour", &FlickerFigures::by_colour, "Stops, beside that", {0, 40}),
         field("by_tone", &FlickerFigures::by_tone, "Stops, beside that", {0, 40}),

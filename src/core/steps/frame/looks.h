@@ -59,17 +59,17 @@ struct FrameStage<FadeLook>
 template <>
 struct Fields<BarsLook>
 {
-    static constexpr std::tuple table{field("shape", &BarsLook::shape, ""), field("share", &BarsLook::share, "")};
+    static constexpr FieldTable table{field("shape", &BarsLook::shape, ""), field("share", &BarsLook::share, "")};
 };
 template <>
 struct Fields<GrainLook>
 {
-    static constexpr std::tuple table{field("strength", &GrainLook::strength, ""), field("seed", &GrainLook::seed, "")};
+    static constexpr FieldTable table{field("strength", &GrainLook::strength, ""), field("seed", &GrainLook::seed, "")};
 };
 template <>
 struct Fields<FadeLook>
 {
-    static constexpr std::tuple table{field("share", &FadeLook::share, ""), field("colour", &FadeLook::colour, "")};
+    static constexpr FieldTable table{field("share", &FadeLook::share, ""), field("colour", &FadeLook::colour, "")};
 };
 
 }

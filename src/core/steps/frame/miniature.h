@@ -25,7 +25,7 @@ struct FrameStage<MiniatureLook>
 template <>
 struct Fields<MiniatureLook>
 {
-    static constexpr std::tuple table{field("look", &MiniatureLook::look, "")};
+    static constexpr FieldTable table{field("look", &MiniatureLook::look, "")};
 };
 
 }

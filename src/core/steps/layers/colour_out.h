@@ -37,7 +37,7 @@ struct ShotValue<ColourOut>
 template <>
 struct Fields<ColourOut>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("colour", &ColourOut::colour, "R, G, B, sRGB, as picked on the picture", {0, 255}),
         field("tolerance", &ColourOut::tolerance, "How far from the colour is still all backdrop", {0, 0.45}),
         field("solid", &ColourOut::solid, "How much of the colour is still all figure", {0, 0.45}),

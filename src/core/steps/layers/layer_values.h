@@ -157,7 +157,7 @@ struct Words<MatteOf>
 template <>
 struct Fields<LayerKey>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("at_s", &LayerKey::at, "Of the film, exact"),
         field("x", &LayerKey::x, "Share of the frame", layer_place_limits),
         field("y", &LayerKey::y, "", layer_place_limits),
@@ -170,7 +170,7 @@ struct Fields<LayerKey>
 template <>
 struct Fields<Stroke>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("kind", &Stroke::kind, ""),
         field("colour", &Stroke::colour, "R, G, B, sRGB", {0, 255}),
         field("width", &Stroke::width, "Share of the height of what is drawn on", {0, 2}),
@@ -180,7 +180,7 @@ struct Fields<Stroke>
 template <>
 struct Fields<Drawing>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("photo", &Drawing::photo, "That it was drawn on"),
         field("photos", &Drawing::photos, "So many, from that one on", {1, 1e6}),
         field("strokes", &Drawing::strokes, "In the order they were drawn"),
@@ -189,7 +189,7 @@ struct Fields<Drawing>
 template <>
 struct Fields<LayerMatte>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("layer", &LayerMatte::layer, "That decides"),
         field("of", &LayerMatte::of, ""),
         field("inverse", &LayerMatte::inverse, "It shows where that one does not"),
@@ -198,7 +198,7 @@ struct Fields<LayerMatte>
 template <>
 struct Fields<Layer>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("id", &Layer::id, "Who it is, wherever it lies"),
         required("name", &Layer::name, ""),
         field("on", &Layer::on, ""),
@@ -225,7 +225,7 @@ struct Fields<Layer>
 template <>
 struct Fields<Layers>
 {
-    static constexpr std::tuple table{field("all", &Layers::all, "The lowest first")};
+    static constexpr FieldTable table{field("all", &Layers::all, "The lowest first")};
 };
 /// What a file may not say: keys in no order, an end before the beginning, too many points.
 void check_value(const Layer& layer);

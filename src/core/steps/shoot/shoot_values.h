@@ -63,7 +63,7 @@ struct ShotValue<PathMarks>
 template <>
 struct Fields<SetMovement>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("changed", &SetMovement::changed, "Share of the picture that is another", {0, 1}),
         field("camera_px", &SetMovement::camera, "How far everything moved: x, y", {-1e6, 1e6}),
         field("subject_px", &SetMovement::subject, "How far what moved has moved", {0, 1e6}),
@@ -73,7 +73,7 @@ struct Fields<SetMovement>
 template <>
 struct Fields<TakenHere>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("averaged", &TakenHere::averaged, "Pictures that it is the mean of", {1, double(most_averaged)}),
         field("noise_gain", &TakenHere::noise_gain, "Measured: times less noise than one of them", {0, 1e3}),
         field("trial", &TakenHere::trial, "Not to be in the film"),
@@ -84,7 +84,7 @@ struct Fields<TakenHere>
 template <>
 struct Fields<MarkPath>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("points", &MarkPath::points, "It goes through them, shares of the picture", {-2, 3}),
         field("first", &MarkPath::first, "Position of the photo at which it begins", {0, 1e8}),
         field("steps", &MarkPath::steps, "Photos from there to its end", {1, double(most_path_steps)}),
@@ -94,7 +94,7 @@ struct Fields<MarkPath>
 template <>
 struct Fields<PathMarks>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("paths", &PathMarks::paths, "Where something should be on each photo"),
     };
 };

@@ -78,7 +78,7 @@ struct Words<TakeWay>
 template <>
 struct Fields<ClipTaking>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("way", &ClipTaking::way, "Which pictures of the clip became photos"),
         field("every", &ClipTaking::every, "The first of so many", {1, double(most_taken_apart)}),
         field("interval_s", &ClipTaking::interval, "One in so many seconds of the clip, exact"),
@@ -89,7 +89,7 @@ struct Fields<ClipTaking>
 template <>
 struct Fields<ShotClip>
 {
-    static constexpr std::tuple table{required("taking", &ShotClip::taking, "")};
+    static constexpr FieldTable table{required("taking", &ShotClip::taking, "")};
 };
 
 }

@@ -29,7 +29,7 @@ inline constexpr Limits in_matrix{-1e7, 1e7};
 template <>
 struct Fields<Alignment>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("matrix", &Alignment::from_film,
               "Of points of the film's plane to points of this photo: 3x3 by rows, pixels", in_matrix),
         field("from_before", &Alignment::from_before, "Walked: of points of the photo before to points of this one",

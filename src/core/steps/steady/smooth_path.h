@@ -39,7 +39,7 @@ std::vector<double> jitter_px(std::span<const PathStep> steps, std::span<const T
 template <>
 struct Fields<Smoothing>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("strength_s", &Smoothing::strength_s, "Movements that take less time are taken out", {0, 3600}),
         field("most_lost", &Smoothing::most_lost, "Share of the picture that a photo may be cropped by", {0, 1}),
     };

@@ -78,7 +78,7 @@ inline constexpr int most_side = 1 << 20; ///< pixels: more than any picture has
 template <>
 struct Fields<Steadying>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("way", &Steadying::way, ""),
         field("movement", &Steadying::movement, "What a photo may have moved by"),
         required("size", &Steadying::size, "Of the photos that were measured, as seen: the film's plane without a crop",

@@ -18,7 +18,7 @@ struct NamedTone
 template <>
 struct Fields<NamedTone>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("name", &NamedTone::name, "For people"),
         field("tone", &NamedTone::tone, ""),
     };
