@@ -35,7 +35,8 @@ StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
 /// row by row. A step says beside its struct where in the order it comes, and how it is done:
 ///     template <> struct PhotoStage<Correction> { static constexpr const char* key = "flicker"; static constexpr int
 ///     order = stage_order::flicker; }; RowStage row_stage(const Correction&, const StagePhoto&);
-/// and, where it may make pixels transparent, static constexpr bool transparent = true.
+/// and, where it may make pixels transparent, static constexpr bool transparent = true; where it shows parts of other
+/// photos, static std::vector<PhotoPtr> others(const Correction&).
 template <class T>
 struct PhotoStage;
 
@@ -50,22 +51,35 @@ struct StageType : ValueType
     int order;
     bool transparent; ///< it may make pixels so
     RowStage (*rows)(const void* value, const StagePhoto& photo);
+    std::vector<PhotoPtr> (*others)(const void* value); ///< photos that it takes parts from
 };
 
 struct OfPicture
 {
     using Type = StageType;
+
+    // clang-format off
     template <class T>
-    static constexpr StageType type{value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order,
-                                    requires {PhotoStage<T>::transparent;
-}, [](const void* v, const StagePhoto& photo) { return row_stage(*static_cast<const T*>(v), photo); }
+    static constexpr bool makes_transparent() { return requires { PhotoStage<T>::transparent; }; }
+    // clang-format on
+    template <class T>
+    static RowStage rows(const void* value, const StagePhoto& photo)
+    {
+        return row_stage(*static_cast<const T*>(value), photo);
+    }
+    template <class T>
+    static std::vector<PhotoPtr> others([[maybe_unused]] const void* value)
+    {
+        if constexpr (requires(const T& v) { PhotoStage<T>::others(v); })
+            return PhotoStage<T>::others(*static_cast<const T*>(value));
+        else
+            return {};
+    }
+    template <class T>
+    static constexpr StageType type{value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order, makes_transparent<T>(),
+                                    rows<T>, others<T>};
+    static bool before(const Type& a, const Type& b) { return a.order < b.order; }
 };
-static bool before(const Type& a, const Type& b)
-{
-    return a.order < b.order;
-}
-}
-;
 
 using StageValues = TypedValues<OfPicture>;
 

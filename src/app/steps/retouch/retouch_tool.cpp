@@ -1,5 +1,6 @@
 #include "app/steps/retouch/retouch_tool.h"
 
+#include "app/steps/retouch/shown_plane.h"
 #include "app/theme/colours.h"
 #include "core/picture/picture.h"
 #include "core/picture/step_pictures.h"
@@ -81,22 +82,7 @@ QString RetouchTool::caption() const
 
 Transform RetouchTool::to_plane() const
 {
-    const Shot* shot = controller_.shot();
-    const PhotoIndex photo = controller_.here();
-    const auto placement =
-        shot && photo.value >= 0 ? placement_of(*shot, shot->photos[photo.at()]) : std::optional<Placement>();
-    if (!placement)
-        return Transform::eye();
-    const double w = placement->plane.width, h = placement->plane.height;
-    return {placement->crop.width / w,
-            0,
-            placement->crop.x / w,
-            0,
-            placement->crop.height / h,
-            placement->crop.y / h,
-            0,
-            0,
-            1};
+    return shown_to_plane(controller_.shot(), controller_.here());
 }
 
 Transform RetouchTool::to_photo() const

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <mutex>
 #include <set>
+#include <string_view>
 #include <unordered_map>
 #include <utility>
 
@@ -78,8 +79,11 @@ void look_at_piece(const Shot& shot, std::int64_t begin, std::int64_t end, Signa
 {
     std::vector<PhotoPtr> shown, aside, originals;
     std::vector<double> sharp;
+    std::set<std::pair<std::string_view, std::int64_t>> looked_at;
     for (std::int64_t i = begin; i < end; ++i) {
         const ShotPhoto& p = shot.photos[std::size_t(i)];
+        if (!looked_at.emplace(p.photo->file.native(), p.photo->picture).second)
+            continue; // once more on purpose: what there is to say of it was said
         const bool in = !p.aside && !p.photo->size.empty();
         (in ? shown : aside).push_back(as_seen(p));
         if (!in)

@@ -5,6 +5,7 @@
 #include "app/steps/tone/kept_tones.h"
 #include "app/steps/tone/tone_fields.h"
 #include "app/steps/tone/tone_meter.h"
+#include "app/steps/tone/where_row.h"
 #include "app/theme/theme.h"
 #include "app/widgets/layouts.h"
 #include "core/steps/tone/tone_edits.h"
@@ -21,15 +22,15 @@ ToneBench::ToneBench(Session& session, Viewing& viewing, ToneController& tone_co
     : QWidget(parent), viewing_(viewing), tone_controller_(tone_controller), picture_(picture), curve_(new CurveView),
       figures_(secondary({})), curve_page_(tool(tr("Curve"), tr("How much light goes in, how much comes out"))),
       waveform_page_(tool(tr("Waveform"), tr("How light the toned photo is from left to right"))),
-      fields_(new ToneFields(tone_controller)),
+      where_(new WhereRow(viewing, tone_controller)), fields_(new ToneFields(tone_controller)),
       grey_(tool(tr("Pick a grey"), tr("Click on something grey in the photo: warmth and green–magenta are set so that "
                                        "it has no colour"))),
       as_shot_(tool(tr("Undo toning"), tr("All photos of the shot as shot again, no anchors"))),
       anchors_(new AnchorRow(viewing, tone_controller))
 {
     auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(14, 4, 14, 6);
-    row->setSpacing(wide_gap);
+    row->setContentsMargins(14, 4, 4, 6);
+    row->setSpacing(gap);
     auto* left = new QVBoxLayout;
     left->setSpacing(5);
     auto* pages = new QHBoxLayout;
@@ -44,9 +45,12 @@ ToneBench::ToneBench(Session& session, Viewing& viewing, ToneController& tone_co
     figures_->setAccessibleName(tr("Clipped, and flicker of the toned film"));
     figures_->setWordWrap(true);
     left->addWidget(figures_);
-    row->addLayout(left, 5);
-    auto* right = new QVBoxLayout;
-    right->setSpacing(5);
+    row->addLayout(left, 10);
+    auto* values = new QWidget;
+    auto* right = new QVBoxLayout(values);
+    right->setContentsMargins(0, 0, 0, 0);
+    right->setSpacing(4);
+    right->addWidget(where_);
     right->addWidget(fields_);
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
@@ -59,7 +63,7 @@ ToneBench::ToneBench(Session& session, Viewing& viewing, ToneController& tone_co
     right->addWidget(anchors_);
     right->addLayout(buttons);
     right->addStretch(1);
-    row->addLayout(right, 7);
+    row->addWidget(scrolled(values), 19);
     curve_page_->setChecked(true);
     for (QPushButton* b : {curve_page_, waveform_page_})
         connect(b, &QPushButton::clicked, this, [this, b] {
@@ -124,13 +128,19 @@ void ToneBench::pick_grey(bool on)
 /// Only what is seen.
 void ToneBench::refresh()
 {
+    if (isVisible())
+        where_->refresh();
     const auto tone = tone_controller_.tone();
     setEnabled(tone.has_value());
     if (!tone || !isVisible())
         return;
     curve_->show_tone(*tone);
     fields_->show_tone(*tone);
-    as_shot_->setVisible(viewing_.shot()->steps.has<Toning>() || is_toned(*viewing_.shot()));
+    const bool everywhere = tone_controller_.where().everywhere();
+    as_shot_->setVisible(everywhere ? viewing_.shot()->steps.has<Toning>() || is_toned(*viewing_.shot())
+                                    : !tone->nothing());
+    anchors_->setVisible(everywhere);
+    anchors_->menu()->setVisible(everywhere);
     anchors_->refresh();
     show_looks();
     if (!look_.isActive())

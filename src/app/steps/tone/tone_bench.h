@@ -18,6 +18,7 @@ namespace frenlo::app {
 class AnchorRow;
 class CurveView;
 class ToneFields;
+class WhereRow;
 
 /// Tone: the curve of the photo that is looked at, its values, and the anchor photos.
 class ToneBench : public QWidget
@@ -48,6 +49,7 @@ private:
     QLabel* figures_;
     QPushButton* curve_page_;
     QPushButton* waveform_page_;
+    WhereRow* where_;
     ToneFields* fields_;
     QPushButton* grey_;
     QPushButton* as_shot_;

@@ -1,6 +1,7 @@
 #include "app/steps/tone/tone_controller.h"
 
 #include "core/project/to_measure.h"
+#include "core/steps/tone/part_tones.h"
 #include "core/steps/tone/tone_blend.h"
 #include "core/steps/tone/tone_edits.h"
 
@@ -26,7 +27,26 @@ ShotPtr ToneController::shot_now() const
 
 std::optional<Tone> ToneController::tone() const
 {
-    return viewing_.shot() && photo().value >= 0 ? std::optional(tone_of(*viewing_.shot(), photo())) : std::nullopt;
+    if (!viewing_.shot() || photo().value < 0)
+        return std::nullopt;
+    return where_.everywhere() ? tone_of(*viewing_.shot(), photo()) : part_tone(*viewing_.shot(), where_);
+}
+
+void ToneController::choose(const ToneWhere& where)
+{
+    if (where == where_)
+        return;
+    where_ = where;
+    Q_EMIT changed();
+}
+
+bool ToneController::seen_here() const
+{
+    const Shot* shot = viewing_.shot();
+    if (!shot || photo().value < 0)
+        return false;
+    const Area* area = where_.area ? find_area(*shot, *where_.area) : nullptr;
+    return in_state(where_.state, *shot, photo()) && (!where_.area || (area && mask_at(*area, *shot, photo())));
 }
 
 void ToneController::begin_change()
@@ -49,8 +69,12 @@ void ToneController::set(const Tone& tone, const QString& name)
         return;
     if (changing_ != photo()) // the player moved on
         begin_change();
-    session_.apply([&](const Project& p) { return set_anchor(p, viewing_.shot_index(), photo(), tone); }, name,
-                   gesture_);
+    session_.apply(
+        [&](const Project& p) {
+            return where_.everywhere() ? set_anchor(p, viewing_.shot_index(), photo(), tone)
+                                       : set_part_tone(p, viewing_.shot_index(), where_, tone);
+        },
+        name, gesture_);
 }
 
 void ToneController::make_grey(QPointF place)
@@ -117,7 +141,12 @@ void ToneController::measure_light()
 
 void ToneController::as_shot()
 {
-    session_.apply([&](const Project& p) { return drop_tone(p, viewing_.shot_index()); }, tr("Tone as shot"));
+    session_.apply(
+        [&](const Project& p) {
+            return where_.everywhere() ? drop_tone(p, viewing_.shot_index())
+                                       : set_part_tone(p, viewing_.shot_index(), where_, Tone());
+        },
+        tr("Tone as shot"));
 }
 
 void ToneController::look()

@@ -20,6 +20,12 @@ public:
     ToneController(Background& background, Session& session, Viewing& viewing, PreviewStore& store,
                    QObject* parent = nullptr);
 
+    /// What is toned: the photo, or a part of the picture on top of it.
+    void choose(const ToneWhere& where);
+    [[nodiscard]] const ToneWhere& where() const { return where_; }
+    /// Whether what is set in an area or a state is seen in the photo that is looked at.
+    [[nodiscard]] bool seen_here() const;
+
     /// What follows belongs together: one pull, one change. The photo that it is done to stays the same.
     void begin_change();
     /// A value of the photo that is looked at, which is an anchor photo then.
@@ -62,6 +68,7 @@ private:
     PreviewStore& store_;
     Task measure_, flicker_, grey_;
     std::uint64_t gesture_ = std::uint64_t(1) << 61; ///< apart from those of the Sheet
+    ToneWhere where_;
     std::optional<PhotoIndex> changing_;
     ShotPtr looked_at_, figures_of_;
     PhotoIndex looked_photo_;

@@ -30,7 +30,7 @@ std::vector<ToneCourse> courses_of(const std::vector<Tone>& tones)
         if (low != tones.end() && (*high).*value > (*low).*value)
             courses.push_back({value, (*low).*value, (*high).*value});
     };
-    std::apply([&](const auto&... f) { (add(f.member), ...); }, Fields<Tone>::table);
+    Fields<Tone>::table.apply([&](const auto&... f) { (add(f.member), ...); });
     return courses;
 }
 

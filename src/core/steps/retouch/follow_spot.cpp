@@ -100,7 +100,7 @@ Operation follow_spot(const Shot& shot, SpotId id)
             if (!shown[std::size_t(i)])
                 continue;
             photos.push_back(i);
-            for (const SpotKey& k : spot->keys)
+            for (const PlaceKey& k : spot->keys)
                 if (k.photo == shot.photos[std::size_t(i)].id)
                     set.push_back(i);
         }
@@ -135,7 +135,7 @@ Operation follow_spot(const Shot& shot, SpotId id)
         const auto first = std::find(photos.begin(), photos.end(), set.front());
         follow(first, photos.end());
         follow(std::make_reverse_iterator(std::next(first)), photos.rend());
-        std::vector<SpotKey> keys;
+        std::vector<PlaceKey> keys;
         keys.reserve(places.size());
         for (const auto& [at, points] : places)
             keys.push_back({shot.photos[std::size_t(at)].id, numbers_of(points)});

@@ -11,9 +11,24 @@
 
 namespace frenlo {
 
+bool operator==(const ShownArea& a, const ShownArea& b)
+{
+    return all_fields(a) && same_fields(a, b);
+}
+
 bool operator==(const Healing& a, const Healing& b)
 {
     return all_fields(a) && same_fields(a, b);
+}
+
+std::vector<PhotoPtr> PhotoStage<Healing>::others(const Healing& healing)
+{
+    std::vector<PhotoPtr> photos;
+    if (healing.plate)
+        photos.push_back(healing.plate);
+    for (const ShownArea& area : healing.areas)
+        photos.push_back(area.from);
+    return photos;
 }
 
 cv::Rect mark_box(const std::vector<cv::Point2d>& points, double radius, double soft)
@@ -147,6 +162,9 @@ public:
     Healer(const Healing& healing, const StagePhoto& photo)
         : healing_(healing), photo_(photo), whole_({0, 0}, photo.size)
     {
+        for (const ShownArea& area : healing.areas)
+            if (auto patch = shown(area))
+                patches_.push_back(std::move(*patch));
         for (const HealedMark& mark : healing.marks)
             if (auto patch = heal(mark))
                 patches_.push_back(std::move(*patch));
@@ -197,10 +215,13 @@ private:
         if (patch.box.empty() || !std::isfinite(radius) || radius < 0.05)
             return std::nullopt;
         patch.shares = mark_shares(points, radius, mark.soft, patch.box);
+        if (mark.within)
+            patch.shares = patch.shares.mul(mask_shares(*mark.within, photo_.to_plane, patch.box));
         if (cv::countNonZero(patch.shares > 0) == 0 ||
             cv::countNonZero(patch.shares <= 0) < 8) // all of it: from where?
             return std::nullopt;
-        patch.pixels = mark.from == HealFrom::plate ? from_plate(patch.box) : from_around(patch.box, by);
+        patch.pixels = mark.from == HealFrom::plate ? from_photo(healing_.plate, healing_.plate_to_plane, patch.box)
+                                                    : from_around(patch.box, by);
         if (patch.pixels.empty())
             return std::nullopt;
         const Canvas now = seen(patch.box);
@@ -217,36 +238,53 @@ private:
                 return seen(there);
         return {};
     }
-    [[nodiscard]] Canvas from_plate(const cv::Rect& box) const
+    [[nodiscard]] std::optional<Patch> shown(const ShownArea& area) const
     {
-        if (!healing_.plate || !photo_.other)
+        Patch patch;
+        const cv::Rect edge = mask_box(area.where, photo_.to_plane, photo_.size);
+        const int ring = std::max(4, photo_.size.width / 100);
+        patch.box = cv::Rect(edge.x - ring, edge.y - ring, edge.width + 2 * ring, edge.height + 2 * ring) & whole_;
+        if (patch.box.empty())
+            return std::nullopt;
+        patch.shares = mask_shares(area.where, photo_.to_plane, patch.box);
+        if (cv::countNonZero(patch.shares > 0) == 0)
+            return std::nullopt;
+        patch.pixels = from_photo(area.from, area.from_to_plane, patch.box);
+        if (patch.pixels.empty())
+            return std::nullopt;
+        if (cv::countNonZero(patch.shares <= 0) >= 8) { // else nothing of the photo is left to go by
+            const Canvas now = seen(patch.box);
+            relight(patch, now, ring);
+            grain(patch, now);
+        }
+        return patch;
+    }
+    [[nodiscard]] Canvas from_photo(const PhotoPtr& from, const Transform& from_to_plane, const cv::Rect& box) const
+    {
+        if (!from || !photo_.other)
             return {};
         // As large as this photo is made.
         const cv::Size size(std::max(1, int(std::lround(1 / std::max(1e-6, std::abs(photo_.to_plane(0, 0)))))),
                             std::max(1, int(std::lround(1 / std::max(1e-6, std::abs(photo_.to_plane(1, 1)))))));
-        const auto pixels = photo_.other(*healing_.plate, size);
+        const auto pixels = photo_.other(*from, size);
         if (!pixels)
             return {};
         const Transform to_shares = part_of_plane(pixels->size()).to_plane;
         const Transform corner{1, 0, double(box.x), 0, 1, double(box.y), 0, 0, 1};
-        return warped(linear_rows(*pixels), (healing_.plate_to_plane * to_shares).inv() * photo_.to_plane * corner,
-                      box.size());
+        return warped(linear_rows(*pixels), (from_to_plane * to_shares).inv() * photo_.to_plane * corner, box.size());
     }
-    /// Brings the source to the light of what lies round the mark.
-    static void match(Patch& patch, const Canvas& now, double radius)
+    /// What is known round a mark, its low frequencies, carried inside.
+    static Canvas carried(Canvas values, const cv::Mat1f& shares, double sigma)
     {
-        Canvas difference;
-        cv::subtract(now, patch.pixels, difference);
-        cv::Mat1f known(patch.shares.size());
+        cv::Mat1f known(shares.size());
         for (int y = 0; y < known.rows; ++y)
             for (int x = 0; x < known.cols; ++x) {
-                known(y, x) = patch.shares(y, x) > 0 ? 0.0F : 1.0F;
-                difference(y, x) *= known(y, x);
+                known(y, x) = shares(y, x) > 0 ? 0.0F : 1.0F;
+                values(y, x) *= known(y, x);
             }
-        const double sigma = std::max(1.0, radius / 2);
         Canvas low;
         cv::Mat1f weight;
-        cv::GaussianBlur(difference, low, {}, sigma, sigma, cv::BORDER_REFLECT);
+        cv::GaussianBlur(values, low, {}, sigma, sigma, cv::BORDER_REFLECT);
         cv::GaussianBlur(known, weight, {}, sigma, sigma, cv::BORDER_REFLECT);
         // Where much is known near by that is taken; from there it is carried on.
         for (int y = 0; y < known.rows; ++y)
@@ -256,14 +294,40 @@ private:
                 low(y, x) *= near ? 1 / weight(y, x) : 0.0F;
             }
         carry_inside(low, known);
-        for (int y = 0; y < known.rows; ++y)
-            for (int x = 0; x < known.cols; ++x) {
+        return low;
+    }
+    /// Brings the source to the light of what lies round the mark: what differs there is added.
+    static void match(Patch& patch, const Canvas& now, double radius)
+    {
+        Canvas difference;
+        cv::subtract(now, patch.pixels, difference);
+        const Canvas low = carried(std::move(difference), patch.shares, std::max(1.0, radius / 2));
+        for (int y = 0; y < low.rows; ++y)
+            for (int x = 0; x < low.cols; ++x) {
                 cv::Vec4f& p = patch.pixels(y, x);
                 const cv::Vec4f& d = low(y, x);
                 for (int c = 0; c < 3; ++c)
                     p[c] = std::max(0.0F, p[c] + d[c]);
                 p[3] = std::clamp(p[3] + d[3], 0.0F, 1.0F);
             }
+    }
+    /// The same of another photo of the scene, which had more or less light: how many times as much is carried inside,
+    /// since a thing there need not be as bright as what lies round it.
+    static void relight(Patch& patch, const Canvas& now, double radius)
+    {
+        constexpr float dark = 0.01F, most = 2; // of white: below it is noise; natural logarithm
+        Canvas ratio(now.size(), cv::Vec4f());
+        for (int y = 0; y < now.rows; ++y)
+            for (int x = 0; x < now.cols; ++x)
+                for (int c = 0; c < 3; ++c)
+                    ratio(y, x)[c] = std::clamp(std::log((std::max(0.0F, now(y, x)[c]) + dark) /
+                                                         (std::max(0.0F, patch.pixels(y, x)[c]) + dark)),
+                                                -most, most);
+        const Canvas low = carried(std::move(ratio), patch.shares, std::max(1.0, radius / 2));
+        for (int y = 0; y < low.rows; ++y)
+            for (int x = 0; x < low.cols; ++x)
+                for (int c = 0; c < 3; ++c)
+                    patch.pixels(y, x)[c] *= std::exp(low(y, x)[c]);
     }
     void grain(Patch& patch, const Canvas& now) const
     {

@@ -4,6 +4,9 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <optional>
+#include <vector>
+
 namespace frenlo {
 
 /// One mark in one photo.
@@ -15,8 +18,18 @@ struct HealedMark
     bool on_photo = false;
     HealFrom from = HealFrom::around;
     cv::Point2d offset{};
+    std::optional<AreaMask> within{}; ///< it is healed only there
     bool operator==(const HealedMark&) const = default;
 };
+
+/// A part of the picture that another photo shows: the clean plate, or a thing as it was at its time.
+struct ShownArea
+{
+    AreaMask where{};
+    PhotoPtr from{};
+    Transform from_to_plane = Transform::eye(); ///< of shares of its picture to shares of the plane
+};
+bool operator==(const ShownArea& a, const ShownArea& b);
 
 /// What is healed in one photo.
 struct Healing
@@ -25,13 +38,15 @@ struct Healing
     PhotoPtr plate{};                            ///< none: marks that want one stay
     Transform plate_to_plane = Transform::eye(); ///< of shares of the plate's picture to shares of the plane
     std::int64_t grain = 0;                      ///< seed of what is added where the plate is smoother
+    std::vector<ShownArea> areas{};              ///< below the marks, the lowest first
 };
 bool operator==(const Healing& a, const Healing& b);
 
 /// Each mark's pixels from elsewhere, from the photo around it or from the clean plate, brought to the light of what
 /// lies round the mark: the difference on the ring about it is carried inside smoothly, as in Pérez, Gangnet, Blake:
 /// Poisson Image Editing, SIGGRAPH 2003, but from its low frequencies only, so that the texture stays that of the
-/// source.
+/// source. An area that another photo shows is brought to the light round it by a gain of each colour, carried inside
+/// in the same way; one that is all of the picture is that photo as it is.
 RowStage row_stage(const Healing& healing, const StagePhoto& photo);
 
 /// How much of each pixel of this box is healed, 0 to 1. points, radius: pixels.
@@ -44,24 +59,36 @@ struct PhotoStage<Healing>
 {
     static constexpr const char* key = "healing";
     static constexpr int order = stage_order::retouch;
+    static std::vector<PhotoPtr> others(const Healing& healing);
 };
 template <>
 struct Fields<HealedMark>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("points", &HealedMark::points, ""), field("radius", &HealedMark::radius, ""),
         field("soft", &HealedMark::soft, ""),     field("on_photo", &HealedMark::on_photo, ""),
         field("from", &HealedMark::from, ""),     field("offset", &HealedMark::offset, ""),
+        field("within", &HealedMark::within, ""),
+    };
+};
+template <>
+struct Fields<ShownArea>
+{
+    static constexpr FieldTable table{
+        field("where", &ShownArea::where, ""),
+        field("from", &ShownArea::from, ""),
+        field("from_to_plane", &ShownArea::from_to_plane, ""),
     };
 };
 template <>
 struct Fields<Healing>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("marks", &Healing::marks, ""),
         field("plate", &Healing::plate, ""),
         field("plate_to_plane", &Healing::plate_to_plane, ""),
         field("grain", &Healing::grain, ""),
+        field("areas", &Healing::areas, ""),
     };
 };
 

@@ -1,6 +1,7 @@
 #include "core/steps/retouch/retouch_command.h"
 
 #include "core/command/change_measured.h"
+#include "core/command/parts.h"
 #include "core/project/project_file.h"
 #include "core/steps/retouch/retouch_operations.h"
 
@@ -17,7 +18,7 @@ namespace {
 
 struct RetouchCall
 {
-    std::string project, shot, photos, plate;
+    std::string project, shot, photos, plate, area, state;
     std::vector<std::string> spots, lines;
     std::vector<int> remove, on, off, follow;
     std::optional<HealFrom> from;
@@ -39,6 +40,8 @@ Spot spot_of(const std::vector<double>& points, double radius, const RetouchCall
     spot.from = call.from.value_or(HealFrom::around);
     spot.soft = call.soft ? *call.soft / 100 : spot.soft;
     spot.on_photo = call.on_photo;
+    spot.area = named_area(shot, call.area);
+    spot.state = named_state(shot, call.state);
     if (!call.photos.empty()) {
         spot.first = shot.photos[first].id;
         spot.last = shot.photos[last].id;
@@ -182,6 +185,8 @@ void add_retouch_commands(CLI::App& app, Run& run)
     c->add_option("--plate", call->plate,
                   "make: what stays when everything that moves is gone, written beside the project; or the number of a "
                   "photo");
+    c->add_option("--area", call->area, "New spots are healed only in the area of this name");
+    c->add_option("--in-state", call->state, "New spots are healed only in the state of this name");
     c->add_flag("--dust", call->dust, "Finds specks that are in photo after photo, and heals them");
     c->add_option("--follow", call->follow, "Spot N goes with what lies under it");
     c->add_option("--on", call->on, "Switches spot N on");

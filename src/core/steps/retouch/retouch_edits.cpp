@@ -18,12 +18,12 @@ double within(double v, const Limits& limits)
 
 void put_right(Spot& spot)
 {
-    for (SpotKey& key : spot.keys) {
-        key.points.resize(std::min(key.points.size() / 2 * 2, most_spot_points));
+    for (PlaceKey& key : spot.keys) {
+        key.points.resize(std::min(key.points.size() / 2 * 2, most_place_numbers));
         for (double& p : key.points)
-            p = within(p, spot_place_limits);
+            p = within(p, place_limits);
     }
-    std::erase_if(spot.keys, [](const SpotKey& key) { return key.points.empty(); });
+    std::erase_if(spot.keys, [](const PlaceKey& key) { return key.points.empty(); });
     spot.radius = std::max(spot_radius_limits.low, within(spot.radius, spot_radius_limits));
     spot.soft = within(spot.soft, {0, 4});
     spot.offset = {within(spot.offset.x, {-20, 20}), within(spot.offset.y, {-20, 20})};
@@ -42,14 +42,6 @@ Project with_retouch(const Project& project, ShotIndex shot, const std::function
     });
 }
 
-}
-
-std::vector<double> numbers_of(std::span<const cv::Point2d> points)
-{
-    std::vector<double> numbers;
-    for (const cv::Point2d& p : points)
-        numbers.insert(numbers.end(), {p.x, p.y});
-    return numbers;
 }
 
 WithSpot add_spot(const Project& project, ShotIndex shot, Spot spot)
@@ -85,13 +77,13 @@ Project place_spot(const Project& project, ShotIndex shot, SpotId id, PhotoId ph
                    const std::vector<cv::Point2d>& points, bool moves)
 {
     return change_spot(project, shot, id, [&](Spot& spot) {
-        const SpotKey key{photo, numbers_of(points)};
+        const PlaceKey key{photo, numbers_of(points)};
         if (!moves) {
             spot.keys = {key};
             return;
         }
         const auto at =
-            std::find_if(spot.keys.begin(), spot.keys.end(), [&](const SpotKey& k) { return k.photo == photo; });
+            std::find_if(spot.keys.begin(), spot.keys.end(), [&](const PlaceKey& k) { return k.photo == photo; });
         if (at == spot.keys.end())
             spot.keys.push_back(key);
         else

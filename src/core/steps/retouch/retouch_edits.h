@@ -27,8 +27,6 @@ Project set_plate(const Project& project, ShotIndex shot, std::optional<PhotoId>
 /// before goes.
 Project put_made_plate(const Project& project, ShotIndex shot, const PhotoPtr& picture, std::int64_t photos);
 
-std::vector<double> numbers_of(std::span<const cv::Point2d> points);
-
 /// What is not as asked: spots that want a plate where there is none, a shot that was not aligned.
 std::vector<std::string> retouch_notes(const Shot& shot);
 

@@ -22,6 +22,12 @@ Operation make_plate(const Shot& shot, const std::filesystem::path& folder);
 /// are not found again. The edit adds them.
 Operation find_dust(const Shot& shot);
 
+/// Things that appear one by one: what each photo shows that neither the clean plate nor the photo before it does, as
+/// areas that show it as it was then, from its photo on; below them one of all the picture that shows the plate, so
+/// that nothing else changes. The edit adds them; move the photo from which one is there, and it comes then. Fails
+/// where there is no plate, or where nothing appears.
+Operation find_things(const Shot& shot);
+
 /// The spot goes with what lies under it at its first key, from photo to photo of its range, as keys at every photo;
 /// keys that were set before stay and lead. Where it is lost it stays where it was last.
 Operation follow_spot(const Shot& shot, SpotId spot);

@@ -6,8 +6,8 @@ namespace frenlo {
 
 namespace {
 
-/// Of shares of the clean plate's picture to shares of the plane.
-Transform plate_to_plane(const Shot& shot, PhotoIndex plate)
+/// Of shares of a photo's picture to shares of the plane.
+Transform picture_to_plane(const Shot& shot, PhotoIndex plate)
 {
     const ShotPhoto& photo = shot.photos[plate.at()];
     if (photo.steps.has<MadePlate>()) // it was made on the plane
@@ -19,29 +19,65 @@ Transform plate_to_plane(const Shot& shot, PhotoIndex plate)
            part_of_plane(seen_size(photo)).to_plane.inv();
 }
 
+/// The place of the photo that the area shows; below 0 where there is none.
+PhotoIndex source_of(const Area& area, const Shot& shot, const std::optional<PhotoIndex>& plate)
+{
+    if (area.shows == AreaShows::plate)
+        return plate.value_or(PhotoIndex(-1));
+    return PhotoIndex(area.shows == AreaShows::other && area.other ? place_of(shot, *area.other).value_or(-1) : -1);
+}
+
+/// What other photos show in this one.
+std::vector<ShownArea> shown_areas(const Shot& shot, PhotoIndex photo, const std::optional<PhotoIndex>& plate)
+{
+    std::vector<ShownArea> shown;
+    const auto* areas = shot.steps.find<Areas>();
+    if (!areas)
+        return shown;
+    for (const Area& area : areas->all) {
+        if (area.shows == AreaShows::photo)
+            continue;
+        const auto from = source_of(area, shot, plate);
+        auto mask = mask_at(area, shot, photo);
+        // What shows itself is only of use over an area below it, which may have covered it.
+        if (!mask || from.value < 0 || (from == photo && shown.empty()))
+            continue;
+        shown.push_back({std::move(*mask), shot.photos[from.at()].photo, picture_to_plane(shot, from)});
+    }
+    return shown;
+}
+
 }
 
 void heal_photo(const Shot& shot, PhotoIndex photo, StageValues& stages)
 {
-    const auto* retouch = shot.steps.find<Retouch>();
-    if (!retouch || retouch->spots.empty() || shot.photos[photo.at()].steps.has<MadePlate>())
+    if (shot.photos[photo.at()].steps.has<MadePlate>())
         return;
     Healing healing;
-    bool plate = false;
-    for (const Spot& spot : retouch->spots) {
-        auto points = points_at(spot, shot, photo);
-        if (points.empty())
-            continue;
-        plate = plate || spot.from == HealFrom::plate;
-        healing.marks.push_back({std::move(points), spot.radius, spot.soft, spot.on_photo, spot.from, spot.offset});
-    }
-    if (healing.marks.empty())
+    const auto plate = plate_of(shot);
+    healing.areas = shown_areas(shot, photo, plate);
+    bool from_plate = false;
+    if (const auto* retouch = shot.steps.find<Retouch>())
+        for (const Spot& spot : retouch->spots) {
+            auto points = points_at(spot, shot, photo);
+            if (points.empty())
+                continue;
+            const Area* area = spot.area ? find_area(shot, *spot.area) : nullptr;
+            const auto within = area ? mask_at(*area, shot, photo) : std::nullopt;
+            if (area && !within)
+                continue;
+            from_plate = from_plate || spot.from == HealFrom::plate;
+            healing.marks.push_back(
+                {std::move(points), spot.radius, spot.soft, spot.on_photo, spot.from, spot.offset, within});
+        }
+    if (healing.marks.empty() && healing.areas.empty())
         return;
-    if (const auto at = plate ? plate_of(shot) : std::nullopt; at && *at != photo) {
-        healing.plate = shot.photos[at->at()].photo;
-        healing.plate_to_plane = plate_to_plane(shot, *at);
-        healing.grain = photo.value;
+    if (from_plate && plate && *plate != photo) {
+        healing.plate = shot.photos[plate->at()].photo;
+        healing.plate_to_plane = picture_to_plane(shot, *plate);
     }
+    if (healing.plate || !healing.areas.empty())
+        healing.grain = photo.value;
     stages.set(std::move(healing));
 }
 

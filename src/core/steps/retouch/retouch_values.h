@@ -3,6 +3,8 @@
 #include "core/base/fields.h"
 #include "core/base/id.h"
 #include "core/base/opencv_values.h"
+#include "core/picture/areas.h"
+#include "core/project/photo_places.h"
 #include "core/project/project.h"
 
 #include <optional>
@@ -19,28 +21,22 @@ enum class HealFrom
     plate   ///< from the clean plate
 };
 
-/// Where a mark lies at one photo.
-struct SpotKey
-{
-    PhotoId photo{};
-    std::vector<double> points{}; ///< x, y of each: a point, or a way that was brushed
-    bool operator==(const SpotKey&) const = default;
-};
-
 /// Something that should not be in the photos, marked by a brush: a spot, a wire, a hand. Places are shares of the
 /// film's plane, so that they follow the alignment; of a speck on the sensor, of the photo.
 struct Spot
 {
     SpotId id{};
-    std::vector<SpotKey> keys{}; ///< one: it stays there; more: between their photos it moves from one to the next
-    double radius = 0.01;        ///< of the brush, share of the width
-    double soft = 0.4;           ///< how far its edge reaches beyond, share of the radius
-    bool on_photo = false;       ///< a speck on the sensor
+    std::vector<PlaceKey> keys{}; ///< one: it stays there; more: between their photos it moves from one to the next
+    double radius = 0.01;         ///< of the brush, share of the width
+    double soft = 0.4;            ///< how far its edge reaches beyond, share of the radius
+    bool on_photo = false;        ///< a speck on the sensor
     HealFrom from = HealFrom::around;
     cv::Point2d offset{};           ///< around: where the picture is taken from, share of the width and of the height
     std::optional<PhotoId> first{}; ///< of the photos that it is in; none: from the first
     std::optional<PhotoId> last{};  ///< none: to the last
     bool on = true;
+    std::optional<AreaId> area{};   ///< it is healed only where the area is; none: everywhere
+    std::optional<StateId> state{}; ///< it is healed only in this state; none: in all
     bool operator==(const Spot&) const = default;
 };
 
@@ -58,8 +54,7 @@ struct MadePlate
     bool operator==(const MadePlate&) const = default;
 };
 
-inline constexpr Limits spot_place_limits{-10, 11}, spot_radius_limits{0.0002, 1};
-inline constexpr std::size_t most_spot_points = 20'000; ///< numbers
+inline constexpr Limits spot_radius_limits{0.0002, 1};
 
 template <>
 struct ShotValue<Retouch>
@@ -88,18 +83,9 @@ struct Words<HealFrom>
     static constexpr std::array<std::string_view, 2> words{"around", "plate"};
 };
 template <>
-struct Fields<SpotKey>
-{
-    static constexpr std::tuple table{
-        required("photo", &SpotKey::photo, ""),
-        required("points", &SpotKey::points, "x, y of each, shares of the film's plane or of the photo",
-                 spot_place_limits),
-    };
-};
-template <>
 struct Fields<Spot>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("id", &Spot::id, "Who it is"),
         required("keys", &Spot::keys, "Where it is at which photo; between them it moves"),
         field("radius", &Spot::radius, "Share of the width", spot_radius_limits),
@@ -110,15 +96,16 @@ struct Fields<Spot>
         field("first", &Spot::first, "Of the photos that it is in; absent: the first"),
         field("last", &Spot::last, "Absent: the last"),
         field("on", &Spot::on, ""),
+        field("area", &Spot::area, "Only where that area is; absent: everywhere"),
+        field("state", &Spot::state, "Only in that state; absent: in all"),
     };
 };
-/// What a file may not say: a mark without a place.
-void check_value(const SpotKey& key);
+/// What a file may not say: a spot without a place.
 void check_value(const Spot& spot);
 template <>
 struct Fields<Retouch>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("spots", &Retouch::spots, ""),
         field("plate", &Retouch::plate, "The clean plate, a photo of the shot"),
     };
@@ -126,7 +113,7 @@ struct Fields<Retouch>
 template <>
 struct Fields<MadePlate>
 {
-    static constexpr std::tuple table{field("photos", &MadePlate::photos, "That it was made of", {0, 1e9})};
+    static constexpr FieldTable table{field("photos", &MadePlate::photos, "That it was made of", {0, 1e9})};
 };
 
 }

@@ -40,7 +40,7 @@ namespace {
 template <class Visit>
 void each_value(const Visit& visit)
 {
-    std::apply([&](const auto&... f) { (visit(f.member), ...); }, Fields<Tone>::table);
+    Fields<Tone>::table.apply([&](const auto&... f) { (visit(f.member), ...); });
 }
 
 /// Where in the film each photo comes; those that are not in it take the place of the next.

@@ -1,9 +1,11 @@
 #include "core/steps/tone/tone_command.h"
 
 #include "core/command/change_measured.h"
+#include "core/command/parts.h"
 #include "core/project/project_file.h"
 #include "core/source/photo_source.h"
 #include "core/steps/tone/operations.h"
+#include "core/steps/tone/part_tones.h"
 #include "core/steps/tone/tone_blend.h"
 #include "core/steps/tone/tone_edits.h"
 
@@ -37,7 +39,7 @@ constexpr std::array<ToneOption, 9> values{{
 
 struct ToneCall
 {
-    std::string project, shot, grey;
+    std::string project, shot, grey, area, state;
     std::optional<std::int64_t> photo;
     std::array<std::optional<double>, values.size()> said;
     std::optional<ToneBlend> blend;
@@ -80,7 +82,7 @@ Json tone_json(const Shot& shot, const std::vector<Problem>& problems, const std
         if (!shown[i])
             continue;
         Json photo{{"file", json_path(shot.photos[i].photo->file)}, {"anchor", anchor_of(shot.photos[i]) != nullptr}};
-        std::apply([&](const auto&... f) { ((photo[f.name] = tones[i].*(f.member)), ...); }, Fields<Tone>::table);
+        Fields<Tone>::table.apply([&](const auto&... f) { ((photo[f.name] = tones[i].*(f.member)), ...); });
         if (const auto* light = shot.photos[i].steps.find<ToneLight>())
             photo["stops"] = light->stops;
         j["photos"].push_back(std::move(photo));
@@ -92,6 +94,16 @@ Json tone_json(const Shot& shot, const std::vector<Problem>& problems, const std
         j["suggested"] = Json::array();
         for (const AnchorSuggestion& s : suggested_anchors(shot))
             j["suggested"].push_back({{"photo", s.photo.value + 1}, {"why", told(s.why)}});
+    }
+    j["parts"] = Json::array();
+    for (const PartTone& part : shot.steps.get<Toning>().parts) {
+        Json one;
+        Fields<Tone>::table.apply([&](const auto&... f) { ((one[f.name] = part.tone.*(f.member)), ...); });
+        const Area* area = part.where.area ? find_area(shot, *part.where.area) : nullptr;
+        const State* state = part.where.state ? find_state(shot, *part.where.state) : nullptr;
+        one["area"] = area ? Json(area->name) : Json();
+        one["state"] = state ? Json(state->name) : Json();
+        j["parts"].push_back(std::move(one));
     }
     j["problems"] = problems_json(problems);
     return j;
@@ -140,6 +152,12 @@ Project toned(const Project& project, ShotIndex index, const ToneCall& call, con
         }
         call.change(tone);
     };
+    const ToneWhere where{named_area(p.shot(index), call.area), named_state(p.shot(index), call.state)};
+    if (!where.everywhere()) {
+        Tone tone = part_tone(p.shot(index), where);
+        change(tone);
+        return set_part_tone(p, index, where, tone);
+    }
     if (!call.photo)
         return change_tone(p, index, change);
     const PhotoIndex photo = numbered_photo(p.shot(index), *call.photo);
@@ -165,7 +183,10 @@ int tone_shot(const ToneCall& call, const Context& context)
         white = white_at(before, photo_to_look_at(before, call), place_option(call.grey), Originals());
     LoadedProject loaded = change_project(call.project, [&](const Project& now) {
         const ShotIndex index = same_shot(now, before);
-        return call.off ? drop_tone(now, index) : toned(now, index, call, white);
+        const ToneWhere where{named_area(now.shot(index), call.area), named_state(now.shot(index), call.state)};
+        return !call.off            ? toned(now, index, call, white)
+               : where.everywhere() ? drop_tone(now, index)
+                                    : set_part_tone(now, index, where, Tone());
     });
     const auto shot = [&]() -> const Shot& { return loaded.project.shot(same_shot(loaded.project, before)); };
     std::optional<ToneFigures> figures;
@@ -209,8 +230,8 @@ void add_tone_commands(CLI::App& app, Run& run)
                      "of its anchors");
     for (std::size_t i = 0; i < values.size(); ++i) {
         Limits limits;
-        std::apply([&](const auto&... f) { ((f.member == values[i].value ? void(limits = f.range) : void()), ...); },
-                   Fields<Tone>::table);
+        Fields<Tone>::table.apply(
+            [&](const auto&... f) { ((f.member == values[i].value ? void(limits = f.range) : void()), ...); });
         tone->add_option(values[i].option, call->said[i], values[i].help)->check(CLI::Range(limits.low, limits.high));
     }
     tone->add_option("--grey", call->grey,
@@ -222,6 +243,8 @@ void add_tone_commands(CLI::App& app, Run& run)
     tone->add_flag("--suggest", call->suggest,
                    "Measure how bright the photos are and how much they flicker, and say which are worth being "
                    "anchors");
+    tone->add_option("--area", call->area, "On top of it, in the area of this name (areas)");
+    tone->add_option("--in-state", call->state, "On top of it, in the state of this name (areas)");
     tone->add_flag("--off", call->off, "As shot again");
     tone->callback([call, &run] { run = [call](const Context& c) { return tone_shot(*call, c); }; });
 }

@@ -95,6 +95,23 @@ Project set_tone_blend(const Project& project, ShotIndex shot, ToneBlend blend)
     });
 }
 
+Project set_part_tone(const Project& project, ShotIndex shot, const ToneWhere& where, const Tone& tone)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        Toning toning = s.steps.get<Toning>();
+        const auto at = std::find_if(toning.parts.begin(), toning.parts.end(),
+                                     [&](const PartTone& part) { return part.where == where; });
+        if (at != toning.parts.end() && tone.nothing())
+            toning.parts.erase(at);
+        else if (at != toning.parts.end())
+            at->tone = tone;
+        else if (!tone.nothing())
+            toning.parts.push_back({where, tone});
+        if (toning != s.steps.get<Toning>())
+            s.steps.set(std::move(toning));
+    });
+}
+
 Project drop_tone(const Project& project, ShotIndex shot)
 {
     return with_shot(project, shot, [](Shot& s) {
@@ -105,6 +122,8 @@ Project drop_tone(const Project& project, ShotIndex shot)
 
 bool is_toned(const Shot& shot)
 {
+    if (toning_of(shot) && !toning_of(shot)->parts.empty())
+        return true;
     const auto anchors = anchors_of(shot);
     if (anchors.empty())
         return toning_of(shot) && !toning_of(shot)->tone.nothing();

@@ -24,7 +24,10 @@ Project copy_tone_to_shots(const Project& project, ShotIndex shot, PhotoIndex fr
 
 Project set_tone_blend(const Project& project, ShotIndex shot, ToneBlend blend);
 
-/// As shot: no tone, no anchors.
+/// The tone of an area or a state, on top of that of the photo; as shot: none there.
+Project set_part_tone(const Project& project, ShotIndex shot, const ToneWhere& where, const Tone& tone);
+
+/// As shot: no tone, no anchors, none of areas and states.
 Project drop_tone(const Project& project, ShotIndex shot);
 
 /// It is toned: something is done to some photo.

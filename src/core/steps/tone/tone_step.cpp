@@ -1,5 +1,6 @@
 #include "core/base/opencv_json.h"
 #include "core/steps/step.h"
+#include "core/steps/tone/part_tones.h"
 #include "core/steps/tone/tone_blend.h"
 #include "core/steps/tone/tone_command.h"
 #include "core/steps/tone/tone_stage.h"
@@ -25,6 +26,8 @@ void stages(const Shot& shot, PhotoIndex photo, StageValues& stages)
         return;
     if (const Tone tone = tone_of(shot, photo); !tone.nothing())
         stages.set(tone);
+    if (auto parts = part_tones_of(shot, photo); !parts.all.empty())
+        stages.set(std::move(parts));
 }
 
 }

@@ -1,7 +1,11 @@
 #pragma once
 // How the tone of a shot is set, as values.
 #include "core/base/fields.h"
+#include "core/picture/areas.h"
 #include "core/project/project.h"
+
+#include <optional>
+#include <vector>
 
 namespace frenlo {
 
@@ -56,11 +60,30 @@ enum class ToneBlend
     light ///< how bright they are
 };
 
+/// Where a tone holds: in an area, in a state, in an area while it is in a state; or everywhere and always.
+struct ToneWhere
+{
+    std::optional<AreaId> area{};
+    std::optional<StateId> state{};
+
+    [[nodiscard]] bool everywhere() const { return !area && !state; }
+    bool operator==(const ToneWhere&) const = default;
+};
+
+/// A tone on top of that of the photo.
+struct PartTone
+{
+    ToneWhere where{};
+    Tone tone{};
+    bool operator==(const PartTone&) const = default;
+};
+
 /// The tone of a shot. The anchors' own are theirs.
 struct Toning
 {
     Tone tone{}; ///< of all photos where there is no anchor
     ToneBlend blend = ToneBlend::time;
+    std::vector<PartTone> parts{}; ///< one after the other, on top of it; no two in the same place
     bool operator==(const Toning&) const = default;
 };
 
@@ -99,7 +122,7 @@ struct Words<ToneBlend>
 template <>
 struct Fields<Tone>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("exposure", &Tone::exposure, "Stops", tone_exposure),
         field("contrast", &Tone::contrast, "Percent; the slope at middle grey is 2 to the power of it", tone_percent),
         field("toe", &Tone::toe, "Stops by which the lower end is raised", tone_end),
@@ -114,22 +137,39 @@ struct Fields<Tone>
 template <>
 struct Fields<ToneAnchor>
 {
-    static constexpr std::tuple table{field("tone", &ToneAnchor::tone, "Set by hand on this photo")};
+    static constexpr FieldTable table{field("tone", &ToneAnchor::tone, "Set by hand on this photo")};
 };
 template <>
 struct Fields<ToneLight>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("stops", &ToneLight::stops, "Mean luminance before it is toned", {-40, 40}),
         field("seen", &ToneLight::seen, "Stands for what was done to it before", {0, 4294967295.0}),
     };
 };
 template <>
+struct Fields<ToneWhere>
+{
+    static constexpr FieldTable table{
+        field("area", &ToneWhere::area, "Absent: all of the picture"),
+        field("state", &ToneWhere::state, "Absent: in all"),
+    };
+};
+template <>
+struct Fields<PartTone>
+{
+    static constexpr FieldTable table{
+        required("where", &PartTone::where, ""),
+        required("tone", &PartTone::tone, "On top of that of the photo"),
+    };
+};
+template <>
 struct Fields<Toning>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("tone", &Toning::tone, "Of all photos where there is no anchor photo"),
         field("blend", &Toning::blend, "What tone follows from one anchor photo to the next"),
+        field("parts", &Toning::parts, "Of areas and states, one after the other"),
     };
 };
 
