@@ -1,5 +1,7 @@
 // The dressed frame: shape, crop, drift through views, looks; against arithmetic and pictures made in another way.
+#include "core/export/export.h"
 #include "core/picture/picture.h"
+#include "core/picture/step_pictures.h"
 #include "core/project/project_file.h"
 #include "core/source/transfer.h"
 #include "core/steps/frame/frame_edits.h"
@@ -103,6 +105,63 @@ TEST_CASE("the largest box of a turned photo touches its edges and passes none",
             CHECK(down <= height / 2 + 1e-9);
             CHECK(std::max(across / (width / 2), down / (height / 2)) == Approx(1));
         }
+}
+
+TEST_CASE("a shot is dressed for several shapes, and an export takes the one that fits", "[frame][shapes]")
+{
+    const FilmShape wide = *parse_shape("16:9"), tall = *parse_shape("9:16");
+    Project p = of_photos(4, {1500, 1000});
+    p = change_framing(p, first, [&](Framing& f) {
+        f.shape = wide;
+        f.crop = cv::Rect2d(0.1, 0.1, 0.8, 0.675);
+        f.grain = Grain{};
+    });
+    p = with_views(p, {{0, {{0, 0, 1, 0.84}, 0}}, {3, {{0.1, 0.1, 0.5, 0.42}, 0}}});
+    const Shot before = p.shot(first);
+    p = dress_for(p, first, tall);
+    CHECK(framing_of(p.shot(first)).shape == tall);
+    CHECK(framing_of(p.shot(first)).grain); // looks are shared at first
+    CHECK_FALSE(framing_of(p.shot(first)).crop);
+    CHECK(views_of(p.shot(first)).empty());
+    CHECK(shapes_beside(p.shot(first)) == std::vector{wide});
+    p = set_view(p, first, PhotoIndex(1), DriftView{{0.4, 0.1, 0.2, 0.53}, 3});
+    const Project round = dress_for(p, first, wide);
+    CHECK(framing_of(round.shot(first)) == framing_of(before));
+    CHECK(views_of(round.shot(first)).size() == 2);
+    CHECK(shapes_beside(round.shot(first)) == std::vector{tall});
+    CHECK(dress_for(round, first, tall) == p);
+    SECTION("by the size that is asked for, or by name")
+    {
+        CHECK(framing_of(in_shape(round, "", {1080, 1920}).shot(first)).shape == tall);
+        CHECK(view_of(in_shape(round, "", {1080, 1920}).shot(first).photos[1])->turn == 3);
+        CHECK(framing_of(in_shape(round, "", {1920, 1080}).shot(first)).shape == wide);
+        CHECK(framing_of(in_shape(round, "", {1000, 1000}).shot(first)).shape == wide);
+        CHECK(framing_of(in_shape(round, "9:16", {}).shot(first)).shape == tall);
+        CHECK(in_shape(round, "4:5", {}) == round);
+        ExportOrder order;
+        order.preset = *find_preset("film");
+        order.file = "/nowhere/a.mp4";
+        order.shape = "9:16";
+        const cv::Size size = plan_export(round, order).size;
+        CHECK(double(size.width) / size.height == Approx(9 / 16.0).margin(0.002));
+    }
+    SECTION("and no longer for one")
+    {
+        const Project one = drop_shape(p, first, tall);
+        CHECK(framing_of(one.shot(first)).shape == wide);
+        CHECK(shapes_beside(one.shot(first)).empty());
+        CHECK(shapes_beside(drop_shape(round, first, tall).shot(first)).empty());
+    }
+    SECTION("views of photos that are gone are forgotten, and all of it survives the file")
+    {
+        Project shorter = p;
+        auto shot = std::make_shared<Shot>(p.shot(first));
+        shot->photos.keep(0, 3);
+        shorter.shots[0] = shot;
+        CHECK(views_of(dress_for(shorter, first, wide).shot(first)).size() == 1);
+        const TempFolder t;
+        CHECK(project_from_json(project_to_json(p, t / "a.frenlo"), t / "a.frenlo").project == p);
+    }
 }
 
 TEST_CASE("the film has the size that its shape gives, filled or with bars", "[frame]")

@@ -16,6 +16,36 @@ std::optional<Placement> placement_of(const Shot& shot, const ShotPhoto& photo)
     return std::nullopt;
 }
 
+std::vector<std::string> other_shapes(const Shot& shot)
+{
+    std::vector<std::string> shapes;
+    for (const StepPictures& step : step_pictures())
+        if (step.other_shapes)
+            for (std::string& shape : step.other_shapes(shot))
+                shapes.push_back(std::move(shape));
+    return shapes;
+}
+
+Project in_shape(const Project& project, const std::string& shape, cv::Size frames)
+{
+    Project p = project;
+    if (shape.empty() && frames.empty())
+        return p;
+    for (ShotPtr& shot : p.shots)
+        for (const StepPictures& step : step_pictures()) {
+            if (!step.take_shape)
+                continue;
+            const auto wanted =
+                !shape.empty() ? std::optional(shape) : step.shape_like(*shot, double(frames.width) / frames.height);
+            if (!wanted)
+                continue;
+            auto other = std::make_shared<Shot>(*shot);
+            step.take_shape(*other, *wanted);
+            shot = std::move(other);
+        }
+    return p;
+}
+
 StageValues stages_of(const Shot& shot, PhotoIndex photo, int before)
 {
     StageValues stages;

@@ -7,6 +7,7 @@
 #include <limits>
 #include <optional>
 #include <span>
+#include <string>
 #include <vector>
 
 namespace frenlo {
@@ -67,6 +68,12 @@ struct StepPictures
     DressFrame (*dress_reel)(const Reel&, cv::Size, Rate, const OtherFilms&) = nullptr;
     /// Which photos are seen in place of this one, and how much of each; empty: itself.
     std::vector<Share> (*standing_in)(const Shot&, PhotoIndex) = nullptr;
+    /// The shapes of its frame that the shot is prepared for beside the one that it has, as they are written: "9:16".
+    std::vector<std::string> (*other_shapes)(const Shot&) = nullptr;
+    /// Takes one of them in place of the one that it has.
+    void (*take_shape)(Shot&, const std::string& shape) = nullptr;
+    /// The one of them that is so many times as wide as high; nothing where none is, or where the one that it has is.
+    std::optional<std::string> (*shape_like)(const Shot&, double ratio) = nullptr;
 };
 
 /// Of all steps, in their order; which there are is said above the pictures (steps/steps.cpp).
@@ -85,6 +92,12 @@ DressFrame dress_of(const Reel& reel, cv::Size frame, Rate rate, const OtherFilm
 
 /// Of points of the film's plane to points of each of these photos; none where no photo is placed.
 std::vector<Transform> film_transforms(const Shot& shot, std::span<const PhotoIndex> photos);
+
+/// The shapes that a shot is prepared for beside the one that it has.
+std::vector<std::string> other_shapes(const Shot& shot);
+/// All shots that are prepared for this shape with it; or, where the shape is empty, for frames of this size (0x0:
+/// any).
+Project in_shape(const Project& project, const std::string& shape, cv::Size frames);
 
 /// Which photos are seen in place of this one, and how much of each: itself, or those that stand in for it.
 std::vector<Share> standing_in(const Shot& shot, PhotoIndex photo);

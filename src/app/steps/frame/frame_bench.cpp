@@ -21,6 +21,7 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -82,6 +83,10 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
       boxes_(tool(tr("Boxes"), tr("What is kept, and views, on the whole picture; off: the film as it will be"))),
       others_(tool(tr("Copy to…"), tr("Dress other shots like this one"))),
       as_shot_(tool(tr("Undress"), tr("No shape, no views, no looks: the frame as shot"))),
+      also_(tool(tr("Also for"), tr("Dresses the shot for another shape beside this one, with a crop and views of its "
+                                    "own; Export takes the one that fits"))),
+      dresses_(
+          choice(tr("Dressed for"), {}, tr("The shot is dressed for several shapes; this one is seen and changed"))),
       own_shape_(field(tr("Own shape"), tr("A ratio of sides, 5:3, or a size in pixels, 1080x1350"), 82)),
       fill_(tool(tr("fills it"), tr("The photo fills the frame; what does not fit is cut"))),
       inside_(tool(tr("lies inside"), tr("All of the photo is seen, with bars beside it"))), beyond_(new QComboBox),
@@ -95,6 +100,7 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
     column->setContentsMargins(14, 2, 14, 2);
     column->setSpacing(row_gap);
     column->addWidget(shape_part());
+    column->addWidget(dresses_part());
     column->addWidget(photo_part());
     column->addWidget(level_part());
     column->addWidget(drift_part());
@@ -132,6 +138,63 @@ QWidget* FrameBench::shape_part()
     row->addWidget(own_shape_);
     row->addStretch();
     connect(own_shape_, &QLineEdit::editingFinished, this, &FrameBench::take_own_shape);
+    return holder;
+}
+
+void FrameBench::fill_also_menu()
+{
+    QMenu* menu = also_->menu();
+    menu->clear();
+    const Shot* shot = viewing_.shot();
+    if (!shot)
+        return;
+    const FilmShape now = framing_of(*shot).shape;
+    const auto beside = shapes_beside(*shot);
+    for (const char* text : offered_shapes)
+        if (const auto shape = parse_shape(text);
+            shape && *shape != now && std::find(beside.begin(), beside.end(), *shape) == beside.end())
+            menu->addAction(shown_shape(text), &frame_controller_,
+                            [this, shape = *shape] { frame_controller_.dress_for(shape); });
+    if (beside.empty())
+        return;
+    menu->addSeparator();
+    menu->addAction(tr("No longer for %1").arg(shown_shape(shape_text(now).c_str())), &frame_controller_,
+                    [this, now] { frame_controller_.drop_shape(now); });
+}
+
+/// The shape in hand first: seen only where there are several.
+void FrameBench::refresh_dresses(const Shot& shot)
+{
+    std::vector<FilmShape> shapes{framing_of(shot).shape};
+    for (const FilmShape& shape : shapes_beside(shot))
+        shapes.push_back(shape);
+    if (shapes == dressed_for_)
+        return;
+    dressed_for_ = shapes;
+    const QSignalBlocker quiet(dresses_);
+    dresses_->clear();
+    for (const FilmShape& shape : shapes) {
+        const std::string text = shape_text(shape);
+        dresses_->addItem(tr("for %1").arg(shown_shape(text.c_str())), QString::fromStdString(text));
+    }
+    dresses_->setCurrentIndex(0);
+}
+
+QWidget* FrameBench::dresses_part()
+{
+    auto* holder = new QWidget;
+    auto* row = line_of(holder, tr("Dressed"));
+    row->addWidget(dresses_);
+    row->addWidget(also_);
+    row->addStretch();
+    auto* menu = new QMenu(also_);
+    connect(menu, &QMenu::aboutToShow, this, &FrameBench::fill_also_menu);
+    also_->setMenu(menu);
+    make_menu_button(also_);
+    connect(dresses_, &QComboBox::activated, this, [this](int at) {
+        if (const auto shape = parse_shape(dresses_->itemData(at).toString().toStdString()))
+            frame_controller_.dress_for(*shape);
+    });
     return holder;
 }
 
@@ -468,6 +531,7 @@ void FrameBench::refresh()
     setEnabled(shot != nullptr);
     if (!shot || !isVisible())
         return;
+    refresh_dresses(*shot);
     const Framing f = framing_of(*shot);
     bool offered = false;
     for (std::size_t i = 0; i < shapes_.size(); ++i) {

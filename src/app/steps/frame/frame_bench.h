@@ -43,6 +43,9 @@ protected:
 
 private:
     QWidget* shape_part();
+    QWidget* dresses_part();
+    void fill_also_menu();
+    void refresh_dresses(const Shot& shot);
     QWidget* photo_part();
     QWidget* level_part();
     QWidget* drift_part();
@@ -69,6 +72,9 @@ private:
     QPushButton* others_;
     QPushButton* as_shot_;
     std::vector<QPushButton*> shapes_;
+    QPushButton* also_;
+    QComboBox* dresses_;
+    std::vector<FilmShape> dressed_for_; ///< the lines of the choice
     QLineEdit* own_shape_;
     QPushButton* fill_;
     QPushButton* inside_;

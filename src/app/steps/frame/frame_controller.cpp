@@ -114,6 +114,18 @@ void FrameController::copy_to_shots(const std::vector<ShotId>& shots)
     apply([&](const Project& p) { return copy_dress(p, viewing_.shot_index(), shots); }, tr("Dress other shots alike"));
 }
 
+void FrameController::dress_for(const FilmShape& shape)
+{
+    apply([&](const Project& p) { return frenlo::dress_for(p, viewing_.shot_index(), shape); },
+          tr("Dress for another shape"));
+}
+
+void FrameController::drop_shape(const FilmShape& shape)
+{
+    apply([&](const Project& p) { return frenlo::drop_shape(p, viewing_.shot_index(), shape); },
+          tr("No longer dressed for a shape"));
+}
+
 void FrameController::as_shot()
 {
     apply([&](const Project& p) { return drop_dress(p, viewing_.shot_index()); }, tr("Undress the frame"));

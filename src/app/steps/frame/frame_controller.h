@@ -27,6 +27,9 @@ public:
     void turn_drift_round();
     void drop_views();
     void copy_to_shots(const std::vector<ShotId>& shots);
+    /// The shot is dressed for this shape, too, or again; that dress is in hand.
+    void dress_for(const FilmShape& shape);
+    void drop_shape(const FilmShape& shape);
     void as_shot();
 
     /// The view in hand: that of the photo that is looked at, or the last one that was; none where there are none.

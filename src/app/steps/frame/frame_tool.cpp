@@ -129,6 +129,16 @@ void FrameTool::paint(QPainter& painter, const QRectF& where, const QPalette& pa
                 painter.drawLine(corners[0] + (corners[3] - corners[0]) * t,
                                  corners[1] + (corners[2] - corners[1]) * t);
             }
+            // What screens are sure to show, and where letters are safe: EBU R 95.
+            painter.setBrush(Qt::NoBrush);
+            for (const double share : {0.93, 0.90}) {
+                const QPointF middle = (corners[0] + corners[2]) / 2;
+                QPolygonF safe;
+                for (const QPointF& k : corners)
+                    safe << middle + (k - middle) * share;
+                painter.setPen(QPen(QColor(255, 255, 255, 110), 1, share > 0.91 ? Qt::DashLine : Qt::DotLine));
+                painter.drawPolygon(safe);
+            }
         }
         if (all[i].photo.value < 0)
             continue;

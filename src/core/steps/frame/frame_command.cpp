@@ -20,7 +20,7 @@ namespace {
 
 struct DressCall
 {
-    std::string project, shot, shape, crop, miniature, bars, fade_in, fade_out, fade_colour;
+    std::string project, shot, shape, also, not_for, crop, miniature, bars, fade_in, fade_out, fade_colour;
     std::vector<std::string> views;
     std::optional<FrameFit> fit;
     std::optional<Beyond> beyond;
@@ -140,7 +140,12 @@ Project dressed(const Project& now, ShotIndex shot, const DressCall& call)
 {
     if (call.off)
         return drop_dress(now, shot);
-    Project p = change_framing(now, shot, [&](Framing& f) { change(f, call, now.delivered_at); });
+    Project p = now;
+    if (!call.also.empty())
+        p = dress_for(p, shot, shape_option(call.also));
+    if (!call.not_for.empty())
+        p = drop_shape(p, shot, shape_option(call.not_for));
+    p = change_framing(p, shot, [&](Framing& f) { change(f, call, now.delivered_at); });
     if (call.no_views || !call.views.empty()) // those that are said are all
         p = drop_views(p, shot);
     for (const std::string& text : call.views) {
@@ -164,6 +169,9 @@ Json dress_json(const Project& project, const Shot& shot, const std::vector<Prob
     Json j;
     j["shot"] = shot.name;
     j["shape"] = shape_text(f.shape);
+    j["other_shapes"] = Json::array();
+    for (const FilmShape& shape : shapes_beside(shot))
+        j["other_shapes"].push_back(shape_text(shape));
     const cv::Size size = film_size(shot);
     j["width"] = size.width;
     j["height"] = size.height;
@@ -208,6 +216,11 @@ void add_frame_commands(CLI::App& app, Run& run)
     c->add_option("project", call->project, "The project")->required();
     c->add_option("--shot", call->shot, "The shot; the only one where there is one");
     c->add_option("--shape", call->shape, "16:9, 4:5, 2.39:1, 1080x1350, as-photos");
+    c->add_option(
+        "--also", call->also,
+        "9:16: the shot is dressed for this shape, too; what else is said holds for it. Export chooses by its "
+        "size or --shape");
+    c->add_option("--not-for", call->not_for, "It is no longer dressed for this shape");
     c->add_option("--fit", call->fit, "Whether the photo fills the frame, or lies inside it with bars")
         ->transform(CLI::CheckedTransformer(
             std::map<std::string, FrameFit>{{"fill", FrameFit::fill}, {"inside", FrameFit::inside}}));

@@ -105,11 +105,98 @@ Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotI
     return result;
 }
 
+namespace {
+
+OtherDress dress_in_hand(const Shot& shot)
+{
+    OtherDress dress{framing_of(shot), {}};
+    for (const PhotoIndex v : views_of(shot))
+        dress.views.push_back({shot.photos[v.at()].id, *view_of(shot.photos[v.at()])});
+    return dress;
+}
+
+void put_on(Shot& shot, const OtherDress& dress)
+{
+    clear_views(shot);
+    if (dress.framing.nothing())
+        shot.steps.drop<Framing>();
+    else
+        shot.steps.set(dress.framing);
+    for (const KeptView& kept : dress.views) // of photos that are still there
+        for (std::size_t i = 0; i < shot.photos.size(); ++i)
+            if (shot.photos[i].id == kept.photo)
+                put_view(shot, i, kept.view);
+}
+
+void set_others(Shot& shot, OtherDresses others)
+{
+    if (others.all.empty())
+        shot.steps.drop<OtherDresses>();
+    else
+        shot.steps.set(std::move(others));
+}
+
+auto of_shape(const FilmShape& shape)
+{
+    return [shape](const OtherDress& d) { return d.framing.shape == shape; };
+}
+
+}
+
+void dress_for(Shot& shot, const FilmShape& shape)
+{
+    OtherDress before = dress_in_hand(shot);
+    if (before.framing.shape == shape)
+        return;
+    auto others = shot.steps.get<OtherDresses>();
+    const auto known = std::find_if(others.all.begin(), others.all.end(), of_shape(shape));
+    if (known != others.all.end()) {
+        const OtherDress dress = *known;
+        *known = std::move(before);
+        put_on(shot, dress);
+    } else {
+        OtherDress fresh{before.framing, {}};
+        fresh.framing.shape = shape;
+        fresh.framing.crop.reset();
+        others.all.push_back(std::move(before));
+        put_on(shot, fresh);
+    }
+    set_others(shot, std::move(others));
+}
+
+Project dress_for(const Project& project, ShotIndex shot, const FilmShape& shape)
+{
+    return with_shot(project, shot, [&](Shot& s) { dress_for(s, shape); });
+}
+
+Project drop_shape(const Project& project, ShotIndex shot, const FilmShape& shape)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        auto others = s.steps.get<OtherDresses>();
+        if (framing_of(s).shape == shape && !others.all.empty()) {
+            put_on(s, others.all.front());
+            others.all.erase(others.all.begin());
+        } else {
+            std::erase_if(others.all, of_shape(shape));
+        }
+        set_others(s, std::move(others));
+    });
+}
+
+std::vector<FilmShape> shapes_beside(const Shot& shot)
+{
+    std::vector<FilmShape> shapes;
+    for (const OtherDress& d : shot.steps.get<OtherDresses>().all)
+        shapes.push_back(d.framing.shape);
+    return shapes;
+}
+
 Project drop_dress(const Project& project, ShotIndex shot)
 {
     return with_shot(project, shot, [](Shot& s) {
         clear_views(s);
         s.steps.drop<Framing>();
+        s.steps.drop<OtherDresses>();
     });
 }
 

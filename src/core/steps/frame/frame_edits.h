@@ -24,6 +24,15 @@ Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotI
 /// As shot: no shape, no views, no looks.
 Project drop_dress(const Project& project, ShotIndex shot);
 
+/// The shot is dressed for this shape, too, and that dress is in hand: as it was before, or, the first time, as the one
+/// in hand with another shape, without its crop and its views. What was in hand is kept.
+Project dress_for(const Project& project, ShotIndex shot, const FilmShape& shape);
+void dress_for(Shot& shot, const FilmShape& shape);
+/// No longer dressed for this shape; of the one in hand another one takes the place, where there is one.
+Project drop_shape(const Project& project, ShotIndex shot, const FilmShape& shape);
+/// The shapes that it is dressed for beside the one in hand.
+std::vector<FilmShape> shapes_beside(const Shot& shot);
+
 /// Something is done to its frame.
 bool is_dressed(const Shot& shot);
 

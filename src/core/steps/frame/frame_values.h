@@ -100,6 +100,29 @@ struct Framing
     bool operator==(const Framing&) const = default;
 };
 
+/// A view with its photo, of a dress that is not in hand.
+struct KeptView
+{
+    PhotoId photo{};
+    DriftView view{};
+    bool operator==(const KeptView&) const = default;
+};
+
+/// How the shot is dressed for another shape.
+struct OtherDress
+{
+    Framing framing{};
+    std::vector<KeptView> views{};
+    bool operator==(const OtherDress&) const = default;
+};
+
+/// Beside the dress in hand; each of another shape.
+struct OtherDresses
+{
+    std::vector<OtherDress> all{};
+    bool operator==(const OtherDresses&) const = default;
+};
+
 inline constexpr Limits straighten_limits{-45, 45}, turn_limits{-180, 180}, share_limits{-20, 20};
 
 template <>
@@ -111,6 +134,12 @@ template <>
 struct ShotValue<Framing>
 {
     static constexpr const char* key = "frame";
+};
+
+template <>
+struct ShotValue<OtherDresses>
+{
+    static constexpr const char* key = "other_frames";
 };
 
 /// Null where it is none.
@@ -134,7 +163,7 @@ struct Words<FrameFit>
 template <>
 struct Fields<FilmShape>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("ratio", &FilmShape::ratio, "Width by height; 0: as the photos"),
         field("pixels", &FilmShape::pixels, "Exactly so large; 0, 0: as the photos give", {0, most_frame_side}),
     };
@@ -142,7 +171,7 @@ struct Fields<FilmShape>
 template <>
 struct Fields<Letterbox>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("shape", &Letterbox::shape, "Width by height of what they leave"),
         field("easing_s", &Letterbox::easing, "In which they come in, and go"),
     };
@@ -150,7 +179,7 @@ struct Fields<Letterbox>
 template <>
 struct Fields<Miniature>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("x", &Miniature::x, "Middle of the sharp band, share of the frame", {-1, 2}),
         field("y", &Miniature::y, "", {-1, 2}),
         field("width", &Miniature::width, "Of the sharp band, share of the frame's height", {0, 2}),
@@ -163,7 +192,7 @@ struct Fields<Miniature>
 template <>
 struct Fields<Grain>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("strength", &Grain::strength, "", {0, 1}),
         field("held", &Grain::held, "With the photo; else new on every frame"),
     };
@@ -171,7 +200,7 @@ struct Fields<Grain>
 template <>
 struct Fields<Fades>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("in_s", &Fades::in, ""),
         field("out_s", &Fades::out, ""),
         field("colour", &Fades::colour, "R, G, B, sRGB", {0, 255}),
@@ -180,7 +209,7 @@ struct Fields<Fades>
 template <>
 struct Fields<DriftView>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("box", &DriftView::box, "Shares of the undressed frame: x, y, width, height", share_limits),
         field("turn", &DriftView::turn, "Degrees clockwise", turn_limits),
     };
@@ -188,7 +217,7 @@ struct Fields<DriftView>
 template <>
 struct Fields<Framing>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("shape", &Framing::shape, ""),
         field("fit", &Framing::fit, "Whether the photo fills the frame or lies inside it"),
         field("beyond", &Framing::beyond, "What is seen beside the photo"),
@@ -201,6 +230,28 @@ struct Fields<Framing>
         field("grain", &Framing::grain, ""),
         field("fades", &Framing::fades, ""),
     };
+};
+
+template <>
+struct Fields<KeptView>
+{
+    static constexpr FieldTable table{
+        required("photo", &KeptView::photo, ""),
+        required("view", &KeptView::view, ""),
+    };
+};
+template <>
+struct Fields<OtherDress>
+{
+    static constexpr FieldTable table{
+        required("frame", &OtherDress::framing, ""),
+        field("views", &OtherDress::views, ""),
+    };
+};
+template <>
+struct Fields<OtherDresses>
+{
+    static constexpr FieldTable table{field("all", &OtherDresses::all, "Each of another shape")};
 };
 
 }
