@@ -9,7 +9,7 @@ pkg_check_modules(LIBAV REQUIRED IMPORTED_TARGET libavformat libavcodec libavfil
 pkg_check_modules(LIBAVDEVICE REQUIRED libavdevice) # loaded where a video camera is opened, not linked
 pkg_check_modules(GPHOTO REQUIRED IMPORTED_TARGET libgphoto2 libgphoto2_port)
 pkg_check_modules(TURBOJPEG REQUIRED IMPORTED_TARGET libturbojpeg)
-pkg_check_modules(DECODERS REQUIRED IMPORTED_TARGET libpng libtiff-4 libwebp libwebpdemux libwebpmux imagequant zlib)
+pkg_check_modules(DECODERS REQUIRED IMPORTED_TARGET libpng libtiff-4 libwebp libwebpdemux libwebpmux libavif imagequant zlib)
 pkg_check_modules(PICTURES REQUIRED IMPORTED_TARGET libheif libjxl OpenEXR libraw_r librsvg-2.0 pangocairo pangoft2 fontconfig cairo-svg)
 pkg_check_modules(SOUND REQUIRED IMPORTED_TARGET libswresample libebur128 aubio rubberband)
 pkg_check_modules(XXHASH REQUIRED IMPORTED_TARGET libxxhash)

@@ -7,5 +7,6 @@ namespace frenlo::cli {
 void add_info(CLI::App& app, command::Run& run);
 void add_collect(CLI::App& app, command::Run& run);
 void add_export_commands(CLI::App& app, command::Run& run);
+void add_presets(CLI::App& app, command::Run& run);
 
 }

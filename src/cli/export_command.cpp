@@ -1,10 +1,12 @@
 #include "cli/commands.h"
+#include "cli/export_options.h"
 #include "core/base/text.h"
 #include "core/command/output.h"
 #include "core/export/export.h"
 #include "core/export/export_list.h"
 #include "core/export/format.h"
 #include "core/export/join.h"
+#include "core/export/kept_presets.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
 #include "core/steps/sort/scan_edits.h"
@@ -26,7 +28,7 @@ namespace {
 struct ExportCall
 {
     std::string from, to, shot, preset, size, fit, rate, hold = "1f", bad_photo = "stop", palette, format, part,
-                                                         max_bytes, list;
+                                                         max_bytes, list, shape;
     std::optional<Between> between;
     int quality = 0, colours = 0, depth = 0, times = 1;
     bool no_dither = false, dry_run = false, overwrite = false, reel = false;
@@ -65,42 +67,6 @@ ShotIndex chosen_shot(const Project& project, const std::string& name)
     throw WrongCall("there is no shot \"" + name + "\"");
 }
 
-/// "1920x1080"; "1920x" or "x1080" let the other side follow.
-cv::Size size_option(const std::string& text)
-{
-    const auto x = text.find('x');
-    const auto side = [&](const std::string& s) -> int {
-        if (s.empty())
-            return 0;
-        const auto n = parse_fraction(s);
-        if (!n || n->den() != 1 || n->num() < 1 || n->num() > 65'535)
-            throw WrongCall("\"" + text + "\" is not a size; 1920x1080, 1920x and x1080 are");
-        return static_cast<int>(n->num());
-    };
-    const cv::Size size(side(text.substr(0, x)), x == std::string::npos ? 0 : side(text.substr(x + 1)));
-    if (size.width == 0 && size.height == 0)
-        throw WrongCall("\"" + text + "\" is not a size; 1920x1080, 1920x and x1080 are");
-    return size;
-}
-
-/// "2MB", "1500kB", "800000".
-std::int64_t bytes_option(const std::string& text)
-{
-    std::string number = text;
-    std::int64_t unit = 1;
-    for (const auto& [name, size] : {std::pair("kB", 1'000LL), std::pair("KB", 1'000LL), std::pair("MB", 1'000'000LL),
-                                     std::pair("GB", 1'000'000'000LL), std::pair("B", 1LL)})
-        if (number.ends_with(name)) {
-            number.resize(number.size() - std::string_view(name).size());
-            unit = size;
-            break;
-        }
-    const auto n = parse_fraction(trimmed(number));
-    if (!n || *n * Fraction(unit) < Fraction(1'000))
-        throw WrongCall("\"" + text + "\" is no size of a file; 2MB and 1500kB are");
-    return (*n * Fraction(unit)).floor();
-}
-
 /// "3/8".
 FilmPart part_option(const std::string& text)
 {
@@ -137,7 +103,8 @@ const Preset* preset_of_format(const std::string& key)
 
 Preset chosen_preset(const ExportCall& call)
 {
-    const Preset* found = !call.preset.empty()   ? find_preset(call.preset)
+    const auto own = call.preset.empty() ? std::vector<Preset>() : load_presets(usual_presets_file());
+    const Preset* found = !call.preset.empty()   ? find_preset(call.preset, own)
                           : !call.format.empty() ? preset_of_format(call.format)
                                                  : preset_for_ending(call.to);
     if (!found && call.preset.empty() && !call.format.empty())
@@ -226,6 +193,7 @@ int export_shot(const ExportCall& call, const Context& context)
         order.shot = loaded.project.shot(chosen_shot(loaded.project, call.shot)).id;
     order.file = call.to;
     order.preset = preset;
+    order.shape = call.shape;
     order.on_bad_photo = call.bad_photo == "hold" ? OnBadPhoto::hold_before : OnBadPhoto::stop;
     order.between = call.between;
     order.overwrite = call.overwrite;
@@ -286,6 +254,30 @@ Json listed_json(const ListedExport& e)
     return {{"file", json_path(e.file)}, {"state", word_of(e.state)}, {"bytes", e.bytes}, {"said", e.said}};
 }
 
+/// What would go wrong with what waits in a list; nothing is written.
+int look_through(const ExportList& list, const LoadedProject& loaded, const Context& context)
+{
+    LookedAt looked_at;
+    Json j{{"exports", Json::array()}};
+    bool fine = true;
+    for (const ListedExport& e : list.exports) {
+        if (e.state != ListState::waiting && e.state != ListState::running)
+            continue;
+        const auto problems = look_ahead(e, loaded.project, Originals(), today(), context.long_job(), looked_at);
+        fine = fine && problems.empty();
+        j["exports"].push_back({{"file", json_path(e.file)}, {"problems", problems_json(problems)}});
+        if (context.json)
+            continue;
+        std::cout << shown_path(e.file) << (problems.empty() ? ": nothing stands in its way\n" : "\n");
+        print_problems(problems);
+    }
+    j["photos"] = looked_at.photos.size();
+    j["problems"] = problems_json(loaded.problems);
+    if (context.json)
+        print_json(j);
+    return fine && loaded.problems.empty() ? done : done_with_problems;
+}
+
 /// All that waits in a list; what became of each is written into it before the next begins.
 int export_list(const ExportCall& call, const Context& context)
 {
@@ -295,6 +287,12 @@ int export_list(const ExportCall& call, const Context& context)
     if (list.project.empty())
         throw WrongCall("the list names no project; name one before --list");
     const LoadedProject loaded = load_project(list.project);
+    const auto own = load_presets(usual_presets_file());
+    for (ListedExport& e : list.exports)
+        if (const Preset* preset = find_preset(e.preset, own); preset && !e.own && !find_preset(e.preset))
+            e.own = *preset;
+    if (call.dry_run)
+        return look_through(list, loaded, context);
     run_export_list(list, loaded.project, Originals(), today(), context.long_job(), [&](const ExportList& now) {
         write_export_list(now, call.list);
         for (const ListedExport& e : now.exports)
@@ -348,38 +346,6 @@ int join_films(const JoinCall& call, const Context& context)
     return done;
 }
 
-int list_presets(const Context& context)
-{
-    Json list = Json::array();
-    for (const auto& p : presets()) {
-        if (!context.json) {
-            std::printf("%-19s %-5s %s\n", p.name.c_str(), std::string(format_of(p).ending()).c_str(), p.title.c_str());
-            continue;
-        }
-        const Format& f = format_of(p);
-        Json j{{"name", p.name}, {"title", p.title}, {"ending", f.ending()}, {"quality", p.quality}};
-        j["format"] = f.key;
-        j["kind"] = f.kind == Format::Kind::film ? "film" : f.kind == Format::Kind::loop ? "loop" : "stills";
-        j["can"] = {{"alpha", f.alpha},
-                    {"sixteen", f.sixteen},
-                    {"quality", f.quality},
-                    {"colours", f.colours},
-                    {"side_multiple", f.side_multiple},
-                    {"least", {f.least.width, f.least.height}},
-                    {"most_side", f.most_side}};
-        if (p.size)
-            j["size"] = {p.size->width, p.size->height};
-        else if (p.long_side > 0)
-            j["long_side"] = p.long_side;
-        if (p.rate)
-            j["rate"] = p.rate->value().text();
-        list.push_back(std::move(j));
-    }
-    if (context.json)
-        print_json(list);
-    return done;
-}
-
 }
 
 void add_export_commands(CLI::App& app, Run& run)
@@ -405,6 +371,9 @@ void add_export_commands(CLI::App& app, Run& run)
     e->add_option("--size", call->size, "WxH pixels; Wx or xH lets the other side follow");
     e->add_option("--fit", call->fit, "inside: the whole photo; fill: the whole frame")
         ->check(CLI::IsMember({"inside", "fill"}));
+    e->add_option("--shape", call->shape,
+                  "9:16: the dress of this shape, where the shot is dressed for several; without it that of --size, or "
+                  "the one in hand");
     e->add_option("--rate", call->rate, "Deliver at this rate; holds keep their clock time");
     e->add_option("--between", call->between,
                   "What a frame shows that begins in one photo and ends in another; the shot's own when not given")
@@ -438,9 +407,6 @@ void add_export_commands(CLI::App& app, Run& run)
     j->add_option("-o,--output", joining->to, "The film")->required();
     j->add_flag("--overwrite", joining->overwrite, "Replace what is there");
     j->callback([joining, &run] { run = [joining](const Context& c) { return join_films(*joining, c); }; });
-
-    CLI::App* p = app.add_subcommand("presets", "List what can be written");
-    p->callback([&run] { run = list_presets; });
 }
 
 }

@@ -70,6 +70,7 @@ int run(int argc, char** argv)
     add_info(app, chosen);
     add_collect(app, chosen);
     add_export_commands(app, chosen);
+    add_presets(app, chosen);
     try {
         app.parse(argc, argv);
     } catch (const CLI::ParseError& e) {

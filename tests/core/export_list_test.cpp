@@ -124,3 +124,44 @@ TEST_CASE("a list that is no list is said, and what lies there is not overwritte
     run_export_list(list, p, Originals(), "", {}, [](const ExportList&) {});
     CHECK(list.exports[0].state == ListState::done);
 }
+
+TEST_CASE("looking ahead finds what would go wrong in the night, and writes nothing", "[export][list]")
+{
+    TempFolder t;
+    const Project p = two_shots(t / "p");
+    fs::create_directories(t / "out");
+    write_bytes(t / "out" / "there.mp4", "x");
+    const auto listed = [&](const char* shot, const char* file) {
+        ListedExport e;
+        e.shot = shot;
+        e.file = t / "out" / file;
+        e.size = cv::Size(32, 24);
+        return e;
+    };
+    LookedAt looked_at;
+    const auto problems = [&](const ListedExport& e) {
+        return look_ahead(e, p, Originals(), "2026-11-28", {}, looked_at);
+    };
+    CHECK(problems(listed("one", "a.mp4")).empty());
+    CHECK(looked_at.photos.size() == 3);
+    CHECK(problems(listed("none", "b.mp4")).size() == 1);
+    CHECK_THAT(problems(listed("one", "there.mp4")).at(0).text(), Catch::Contains("there already"));
+    CHECK_THAT(problems(listed("one", "a.mp4")).at(0).text(), Catch::Contains("another export of the list"));
+    CHECK(looked_at.photos.size() == 3); // each read once
+    // One of the second shot's breaks.
+    const fs::path broken = p.shot(ShotIndex(1)).photos[1].photo->file;
+    std::string bytes = read_bytes(broken);
+    write_bytes(broken, bytes.substr(0, bytes.size() / 2));
+    const auto found = problems(listed("two/three", "c.mp4"));
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].file == broken);
+    CHECK(std::distance(fs::directory_iterator(t / "out"), {}) == 1);
+    SECTION("a preset of one's own goes with the entry")
+    {
+        ListedExport e = listed("one", "mine.mp4");
+        e.preset = "Mine";
+        CHECK(problems(e).size() == 1);
+        e.own = *find_preset("film");
+        CHECK(problems(e).empty());
+    }
+}

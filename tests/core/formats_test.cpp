@@ -1,7 +1,9 @@
 // Every format that is written, read back by FFmpeg's own programs and by other decoders.
+#include "core/base/field_json.h"
 #include "core/export/export.h"
 #include "core/export/format.h"
 #include "core/export/join.h"
+#include "core/export/kept_presets.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/source/decode.h"
@@ -192,6 +194,97 @@ TEST_CASE("loops of PNG and WebP keep every bit that they promise, and each hold
             differs.setTo(cv::Scalar::all(0), a == 0);
             CHECK(cv::norm(differs, cv::NORM_INF) == 0);
         }
+    }
+}
+
+TEST_CASE("loops of AVIF have each picture for its hold, transparent where they are, in few bytes", "[export][formats]")
+{
+    const TempFolder t;
+    const bool alpha = GENERATE(false, true);
+    INFO(alpha);
+    Project project = photos_in(t / "s", false, alpha, Rate(25));
+    auto shot = std::make_shared<Shot>(project.shot(ShotIndex(0)));
+    shot->photos.edit(1).hold = Seconds{Fraction(3, 20)};
+    project.shots[0] = shot;
+    const fs::path file = exported(project, t.path(), "loop-avif");
+    CHECK(read_bytes(file).substr(4, 8) == "ftypavis");
+    // By a decoder that did not write it. Its packets say how long each is, in 1/1000 s.
+    const std::string lasts = output_of(
+        "ffprobe -v error -select_streams v:0 -show_entries packet=duration -of csv=p=0 " + quoted(file.native()));
+    CHECK(std::count(lasts.begin(), lasts.end(), '\n') == 6);
+    CHECK(lasts.substr(0, 7) == "80\n150\n");
+    const auto frames = by_ffmpeg(file, "bgr24", CV_8UC3);
+    REQUIRE(frames.size() >= 6);
+    for (int i = 0; i < 6; ++i) {
+        cv::Mat truth = photo(t / "s", i + 1), seen = frames[std::size_t(i)];
+        if (alpha) { // what is transparent is another track; compared where nothing is
+            cv::Mat a;
+            cv::extractChannel(truth, a, 3);
+            cv::cvtColor(truth, truth, cv::COLOR_BGRA2BGR);
+            truth.setTo(cv::Scalar::all(0), a < 255);
+            seen.setTo(cv::Scalar::all(0), a < 255);
+        }
+        CHECK(mean_difference(truth, seen) < 6);
+    }
+    if (alpha)
+        CHECK(output_of("ffprobe -v error -show_entries stream=index -of csv=p=0 " + quoted(file.native())) ==
+              "0\n1\n");
+    if (!alpha) {
+        const fs::path gif = exported(project, t.path(), "loop");
+        CHECK(fs::file_size(file) * 2 < fs::file_size(gif));
+    }
+    SECTION("one photo alone lasts as long as it is held")
+    {
+        auto one = std::make_shared<Shot>(project.shot(ShotIndex(0)));
+        one->photos.keep(0, 1);
+        project.shots[0] = one;
+        CHECK_NOTHROW(exported(project, t.path() / "one", "loop-avif"));
+    }
+}
+
+TEST_CASE("presets of one's own are kept, found by name, and told apart from Frenlo's", "[export][presets]")
+{
+    const TempFolder t;
+    const fs::path file = t / "kept" / "presets.json";
+    CHECK(load_presets(file).empty());
+    Preset mine = *find_preset("film-small");
+    mine.name = mine.title = "Club site";
+    mine.size = cv::Size(1080, 1350);
+    mine.most_bytes = 8'000'000;
+    mine.least_length = Seconds{Fraction(3)};
+    mine.rate = Rate(Fraction(30'000, 1'001));
+    CHECK(keep_preset(file, mine) == std::vector{mine});
+    Preset other = mine;
+    other.name = "Archive";
+    CHECK(keep_preset(file, other).size() == 2);
+    mine.quality = 91;
+    CHECK(keep_preset(file, mine).size() == 2); // in place of the one before
+    const auto own = load_presets(file);
+    REQUIRE(find_preset("Club site", own));
+    CHECK(*find_preset("Club site", own) == mine);
+    CHECK(find_preset("film", own) == find_preset("film"));
+    CHECK(forget_preset(file, "Club site") == std::vector{other});
+    for (const char* name : {"", "a/b", "film"}) {
+        Preset wrong = mine;
+        wrong.name = name;
+        CHECK_THROWS_AS(keep_preset(file, wrong), Failure);
+    }
+    SECTION("what a newer Frenlo keeps there stays, and is not offered")
+    {
+        Json j = Json::parse(read_bytes(file));
+        j["presets"].push_back({{"name", "New"}, {"format", "of-tomorrow"}});
+        j["more"] = 5;
+        write_bytes(file, j.dump());
+        CHECK(load_presets(file).size() == 1);
+        keep_preset(file, mine);
+        j = Json::parse(read_bytes(file));
+        CHECK(j["presets"].size() == 3);
+        CHECK(j["more"] == 5);
+    }
+    SECTION("a damaged file is said")
+    {
+        write_bytes(file, "[");
+        CHECK_THROWS_AS(load_presets(file), Failure);
     }
 }
 

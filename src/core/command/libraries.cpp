@@ -5,6 +5,7 @@
 #include <exiv2/exiv2.hpp>
 #include <opencv2/core/utility.hpp>
 
+#include <avif/avif.h>
 #include <lcms2.h>
 #include <libheif/heif.h>
 #include <libimagequant.h>
@@ -29,6 +30,7 @@ std::vector<std::pair<std::string, std::string>> libraries_in_use()
             {"Exiv2", Exiv2::version()},
             {"LibRaw", LibRaw::version()},
             {"libheif", heif_get_version()},
+            {"libavif", avifVersion()},
             {"Little CMS", std::to_string(lcms / 1000) + '.' + std::to_string(lcms % 1000 / 10)},
             {"libimagequant", LIQ_VERSION_STRING},
             {"libgphoto2", gp_library_version(GP_VERSION_SHORT)[0]}};

@@ -16,6 +16,10 @@ void collect(const FrameRequest& request, std::set<std::pair<PhotoPtr, Damage>>&
         if (const auto* p = std::get_if<PlacedPhoto>(&part.what)) {
             if (known.emplace(p->photo, p->damage).second)
                 photos.push_back({p->photo, p->turns, p->damage});
+            for (const auto& stage : p->stages.entries())
+                for (const PhotoPtr& other : stage.type->others(stage.value.get()))
+                    if (known.emplace(other, Damage::refuse).second)
+                        photos.push_back({other, 0, Damage::refuse});
         } else if (const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what)) {
             collect(**frame, known, photos);
         }

@@ -30,10 +30,12 @@ std::uintmax_t size_of(const fs::path& file)
 
 /// Reads what was written and compares it with the plan.
 void check_written(const fs::path& file, const fs::path& name, const ExportPlan& plan, std::int64_t frames,
-                   Seconds length, const Job& job, bool merges_alike = false)
+                   Seconds length, const Job& job, const Format* format = nullptr)
 {
     const ReadBack found = read_back(file, job);
-    const bool all = found.frames == frames || (merges_alike && found.frames > 0 && found.frames <= frames);
+    const std::int64_t written = format ? std::max(frames, format->least_pictures) : frames;
+    const bool all =
+        found.frames == written || (format && format->merges_alike && found.frames > 0 && found.frames <= written);
     if (all && found.size == plan.size && found.length == length)
         return;
     throw Failure({"the written file does not hold what it should: " + std::to_string(found.frames) + " of " +
@@ -93,7 +95,7 @@ void write_file(AtomicFile& file, const Project& project, const ExportOrder& ord
 void check_file(const AtomicFile& file, const ExportOrder& order, const ExportPlan& plan, const HeardFilm* heard,
                 const Job& job)
 {
-    check_written(file.path(), plan.file, plan, plan.frames, plan.length, job, format_of(order.preset).merges_alike);
+    check_written(file.path(), plan.file, plan, plan.frames, plan.length, job, &format_of(order.preset));
     if (heard)
         check_sound(file.path(), plan.file, plan.length, job);
 }

@@ -33,6 +33,7 @@ struct ExportOrder
     std::filesystem::path file;       ///< stills: with %0Nd in the name, added where it is missing
     Preset preset;                    ///< with any field changed by the user
     std::optional<Between> between{}; ///< where it should not be the shot's own
+    std::string shape{};              ///< the dress of this shape, where a shot has several; empty: that of the size
     std::int64_t times = 1;           ///< the film so often, one after another
     OnBadPhoto on_bad_photo = OnBadPhoto::stop;
     std::optional<FilmPart> part{}; ///< only so much of it; of a film a piece to be joined (join.h)
@@ -101,7 +102,7 @@ struct Words<OnBadPhoto>
 template <>
 struct Fields<FilmPart>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("number", &FilmPart::number, "From 1", {1, 100'000}),
         required("of", &FilmPart::of, "", {1, 100'000}),
     };
@@ -109,12 +110,13 @@ struct Fields<FilmPart>
 template <>
 struct Fields<ExportOrder>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("shot", &ExportOrder::shot, "Absent: the first"),
         field("reel", &ExportOrder::reel, "The Reel in place of a shot"),
         required("file", &ExportOrder::file, "Stills: with a number pattern"),
         required("preset", &ExportOrder::preset, ""),
         field("between", &ExportOrder::between, "Where it should not be the shot's own"),
+        field("shape", &ExportOrder::shape, "Of the shot's several; absent: that of the size, or the one in hand"),
         field("times", &ExportOrder::times, "So often, one after another", {1, most_times}),
         field("on_bad_photo", &ExportOrder::on_bad_photo, ""),
         field("part", &ExportOrder::part, "Only a share of its frames"),

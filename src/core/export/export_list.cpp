@@ -2,9 +2,13 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
+#include "core/export/export_plan.h"
 #include "core/project/value_codecs.h"
 
+#include <tbb/parallel_for.h>
+
 #include <algorithm>
+#include <atomic>
 #include <fstream>
 
 namespace frenlo {
@@ -81,7 +85,7 @@ ExportOrder order_of(const ListedExport& listed, const Project& project, std::st
         order.shot = project.shot(*shot).id;
         name = project.shot(*shot).name;
     }
-    const Preset* preset = find_preset(listed.preset);
+    const Preset* preset = listed.own ? &*listed.own : find_preset(listed.preset);
     if (!preset)
         throw Failure({"there is no preset \"" + listed.preset + "\"", listed.file, "Name another one in the list"});
     order.preset = *preset;
@@ -96,6 +100,7 @@ ExportOrder order_of(const ListedExport& listed, const Project& project, std::st
     order.preset.dither = listed.dither.value_or(order.preset.dither);
     if (listed.most_bytes)
         order.preset.most_bytes = listed.most_bytes;
+    order.shape = listed.shape;
     order.times = listed.times;
     order.overwrite = listed.overwrite;
 
@@ -120,6 +125,54 @@ ExportOrder order_of(const ListedExport& listed, const Project& project, std::st
     while (taken())
         order.file = named(++version);
     return order;
+}
+
+std::vector<Problem> look_ahead(const ListedExport& listed, const Project& project, const PhotoSource& source,
+                                std::string_view date, const Job& job, LookedAt& looked_at)
+{
+    std::vector<Problem> problems;
+    try {
+        const ExportOrder order = order_of(listed, project, date);
+        const ExportPlan plan = plan_export(project, order);
+        problems = plan.problems;
+        if (!plan.existing.empty() && !listed.overwrite)
+            problems.push_back(there_already(plan.existing));
+        if (!looked_at.files.insert(plan.file).second)
+            problems.push_back(
+                {"another export of the list writes this file", plan.file, "Give one of them another name"});
+        std::error_code ec;
+        const fs::path folder = plan.file.parent_path();
+        std::uintmax_t& wanted = looked_at.wanted[folder];
+        wanted += plan.estimated_bytes;
+        if (const auto space = fs::space(folder, ec); !ec && wanted > space.available)
+            problems.push_back({"there is room for " + shown_bytes(space.available) + ", and the list needs " +
+                                    shown_bytes(wanted) + " by then",
+                                folder, "Make room, or write some of it elsewhere"});
+        std::vector<SeenPhoto> fresh;
+        const auto photos = exported_photos(project, order);
+        for (const SeenPhoto& photo : photos)
+            if (!looked_at.photos.contains(photo.photo))
+                fresh.push_back(photo);
+        std::vector<std::optional<Problem>> found(fresh.size());
+        std::atomic<std::size_t> done = 0;
+        tbb::parallel_for(std::size_t(0), fresh.size(), [&](std::size_t i) {
+            if (job.stopping())
+                return;
+            found[i] = check_photo(fresh[i], source);
+            const std::size_t n = ++done;
+            job.report(double(n) / double(fresh.size()),
+                       "photo " + std::to_string(n) + " of " + std::to_string(fresh.size()));
+        });
+        job.check();
+        for (std::size_t i = 0; i < fresh.size(); ++i)
+            looked_at.photos[fresh[i].photo] = std::move(found[i]);
+        for (const SeenPhoto& photo : photos)
+            if (const auto& problem = looked_at.photos[photo.photo])
+                problems.push_back(*problem);
+    } catch (const Failure& failure) {
+        problems.push_back(failure.problem());
+    }
+    return problems;
 }
 
 void run_listed(ListedExport& listed, const Project& project, const PhotoSource& source, std::string_view date,

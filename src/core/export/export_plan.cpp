@@ -30,6 +30,8 @@ ShotIndex shot_of(const Project& project, const ExportOrder& order)
 Project delivered(const Project& project, const ExportOrder& order)
 {
     Project p = order.preset.rate ? deliver_at(project, *order.preset.rate, RateIntent::same_clock_time) : project;
+    const cv::Size asked = order.preset.size.value_or(cv::Size());
+    p = in_shape(p, order.shape, asked.width > 0 && asked.height > 0 ? asked : cv::Size());
     if (!order.between)
         return p;
     for (ShotIndex s(0); s.at() < p.shots.size(); ++s)

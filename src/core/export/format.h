@@ -82,13 +82,14 @@ struct Format
     std::vector<std::string_view> endings; ///< with the dot, lower case; new files get the first
     bool alpha = false;
     bool sound = false;
-    bool chapters = false;       ///< players find them in it
-    bool sixteen = false;        ///< 16 bit a channel, where the preset asks for it
-    bool quality = false;        ///< it has one
-    bool colours = false;        ///< it has a palette
-    std::optional<Rate> clock{}; ///< loops: what their delays count in
-    bool merges_alike = false;   ///< loops: pictures that are alike and follow one another may become one
-    int side_multiple = 1;       ///< of both sides
+    bool chapters = false;           ///< players find them in it
+    bool sixteen = false;            ///< 16 bit a channel, where the preset asks for it
+    bool quality = false;            ///< it has one
+    bool colours = false;            ///< it has a palette
+    std::optional<Rate> clock{};     ///< loops: what their delays count in
+    bool merges_alike = false;       ///< loops: pictures that are alike and follow one another may become one
+    std::int64_t least_pictures = 1; ///< one alone is written so often, each for its part of the time
+    int side_multiple = 1;           ///< of both sides
     cv::Size least{1, 1};
     int most_side = 65'535;
     double (*bytes)(const Preset&, const Amount&) = nullptr; ///< an experience value, good to a factor of about two
@@ -120,6 +121,7 @@ Format plain_in_mov();
 Format animated_gif();
 Format png_loop();
 Format webp_loop();
+Format avif_loop();
 Format webp_loop_lossless();
 Format png_stills();
 Format tiff_stills();

@@ -67,7 +67,7 @@ struct Words<Palette>
 template <>
 struct Fields<Preset>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         required("name", &Preset::name, "On the command line"),
         field("title", &Preset::title, "For people"),
         field("format", &Preset::format, "What is written"),

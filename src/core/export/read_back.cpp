@@ -65,10 +65,12 @@ ReadBack read_back_webp(const std::filesystem::path& file, const Job& job)
 
 ReadBack read_back(const std::filesystem::path& file, const Job& job)
 {
-    const auto kind = sniff(first_bytes(file));
+    const std::string first = first_bytes(file);
+    const auto kind = sniff(first);
     if (kind == PhotoFormat::webp)
         return read_back_webp(file, job);
-    if (kind && (!decoder_of(*kind)->open || kind == PhotoFormat::tiff)) // a still
+    const bool sequence = first.substr(std::min<std::size_t>(4, first.size()), 8) == "ftypavis"; // AV1 pictures in time
+    if (kind && !sequence && (!decoder_of(*kind)->open || kind == PhotoFormat::tiff))            // a still
         return read_back_still(file);
     libav::be_quiet();
     AVFormatContext* opened = nullptr;

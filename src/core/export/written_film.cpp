@@ -65,7 +65,8 @@ std::shared_ptr<const Timeline> whole_film(const Project& project, const ExportO
     if (!clock)
         return film_of(project, index);
     const Shot& shot = project.shot(index);
-    if (auto film = film_of(project, index); moves(*film, schedule_of(project, shot)))
+    // Of a joint each frame is another picture, and no hold of a photo's.
+    if (auto film = film_of(project, index); shot.pacing.joint > 0 || moves(*film, schedule_of(project, shot)))
         return std::make_shared<const InClock>(std::move(film), *clock);
     Pacing pacing = shot.pacing;
     pacing.paced_at = pacing_rate(project, shot);

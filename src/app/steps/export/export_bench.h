@@ -1,5 +1,7 @@
 #pragma once
 #include "app/steps/export/exporter.h"
+#include "app/steps/export/preset_shelf.h"
+#include "app/steps/export/trade_view.h"
 #include "app/work/viewing.h"
 #include "core/export/export_list.h"
 
@@ -22,7 +24,7 @@ class ExportBench : public QWidget
 {
     Q_OBJECT
 public:
-    ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter,
+    ExportBench(Background& background, Session& session, Viewing& viewing, Exporter& exporter, PresetShelf& shelf,
                 QWidget* parent = nullptr);
 
 Q_SIGNALS:
@@ -36,6 +38,8 @@ private:
     /// Nothing where the size field makes no sense.
     [[nodiscard]] std::optional<ExportOrder> order() const;
     [[nodiscard]] QString proposed_file() const;
+    void fill_formats();
+    void fill_shapes();
     void take_format();
     void propose_file();
     void choose_file();
@@ -61,9 +65,11 @@ private:
     Session& session_;
     Viewing& viewing_;
     Exporter& exporter_;
+    PresetShelf& shelf_;
     QComboBox* format_;
-    QComboBox* size_;
+    QComboBox* size_ = nullptr;
     QComboBox* fit_;
+    QComboBox* shape_;
     QLabel* quality_label_;
     QSpinBox* quality_;
     QLabel* colours_label_;
@@ -80,6 +86,8 @@ private:
     QLabel* plan_;
     QLabel* notes_;
     QLabel* state_;
+    TradeView* trade_;
+    std::int64_t limit_asked_ = 0;
     QPushButton* hold_before_;
     QPushButton* play_;
     QPushButton* show_folder_;

@@ -23,9 +23,9 @@ class ExportPage : public StepPage
 {
 public:
     explicit ExportPage(const Services& s)
-        : exporter_(s.background), runner_(s.background, s.kept / "exports"),
-          bench_(new ExportBench(s.background, s.session, s.viewing, exporter_)),
-          list_(new ListBench(s.session, runner_)), both_(new QWidget), stack_(new QStackedWidget),
+        : shelf_(s.kept / "presets.json"), exporter_(s.background), runner_(s.background, s.kept / "exports"),
+          bench_(new ExportBench(s.background, s.session, s.viewing, exporter_, shelf_)),
+          list_(new ListBench(s.session, runner_, shelf_)), both_(new QWidget), stack_(new QStackedWidget),
           rows_(s.session, s.viewing, s.waveforms), this_film_(tool(ExportBench::tr("Export now"))),
           list_button_(tool(ExportBench::tr("Export list")))
     {
@@ -67,6 +67,7 @@ public:
             Q_EMIT route_changed();
         });
         connect(&runner_, &ListRunner::told, this, &StepPage::told);
+        connect(&shelf_, &PresetShelf::failed, this, &StepPage::told);
         connect(&runner_, &ListRunner::ended, this, [](int done, int failed) {
             const QString text = ExportBench::tr("%n file(s) written", nullptr, done) +
                                  (failed > 0 ? ExportBench::tr(", %n failed", nullptr, failed) : QString());
@@ -121,6 +122,7 @@ private:
             what();
     }
 
+    PresetShelf shelf_;
     Exporter exporter_;
     ListRunner runner_;
     ExportBench* bench_;
@@ -143,6 +145,8 @@ constexpr std::array words{WhereWords{"Format", "codec mp4 gif webm prores h264 
                            WhereWords{"Quality", "bitrate crf"},
                            WhereWords{"Size", "resolution scale 4k 1080p"},
                            WhereWords{"Put on the export list", "queue batch render"},
+                           WhereWords{"Presets", "template save settings profile"},
+                           WhereWords{"Look ahead", "check verify dry run test before render"},
                            WhereWords{"dither", "banding"}};
 
 }

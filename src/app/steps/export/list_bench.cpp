@@ -39,7 +39,7 @@ QString state_text(const ListedExport& e)
 {
     switch (e.state) {
     case ListState::waiting:
-        return ListBench::tr("waits");
+        return e.said.empty() ? ListBench::tr("waits") : look_at_this(QString::fromStdString(e.said));
     case ListState::running:
         return ListBench::tr("is written");
     case ListState::done:
@@ -54,10 +54,13 @@ QString state_text(const ListedExport& e)
 
 }
 
-ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
-    : QWidget(parent), session_(session), runner_(runner), list_(new QTreeWidget), presets_(new QComboBox),
+ListBench::ListBench(Session& session, ListRunner& runner, PresetShelf& shelf, QWidget* parent)
+    : QWidget(parent), session_(session), runner_(runner), shelf_(shelf), list_(new QTreeWidget),
+      presets_(new QComboBox),
       add_all_(tool(tr("Add all shots"),
                     tr("Each as a file of its own; those that were taken out of the Reel are not added"))),
+      look_(tool(tr("Look ahead"), tr("Reads every photo, and sees whether all fits and has room, before the night: "
+                                      "nothing is written"))),
       go_(tool(tr("Start the export list"))),
       pause_(tool(tr("Pause the list"), tr("What is being written is finished, and nothing after it begins"))),
       leave_out_(tool(tr("Leave it out"), tr("Ends what is being written, and goes on with the next"))),
@@ -83,8 +86,8 @@ ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
     list_->header()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
     column->addWidget(list_, 1);
     presets_->setAccessibleName(tr("Format of all shots"));
-    for (const Preset& p : presets())
-        presets_->addItem(QString::fromStdString(p.title), QString::fromStdString(p.name));
+    fill_presets();
+    connect(&shelf_, &PresetShelf::changed, this, &ListBench::fill_presets);
     presets_->setMaximumWidth(230);
     column->addLayout(line_of({add_all_, secondary(tr("as")), presets_, clear_}));
     column->addLayout(line_of({up_, down_, again_, remove_, play_, folder_}));
@@ -94,7 +97,7 @@ ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
     progress_->setAccessibleName(tr("Progress of what is written"));
     progress_->setMaximumWidth(140);
     state_->setAccessibleName(tr("State of the list"));
-    column->addLayout(line_of({go_, pause_, leave_out_, progress_, state_}));
+    column->addLayout(line_of({go_, look_, pause_, leave_out_, progress_, state_}));
 
     connect(&runner, &ListRunner::changed, this, &ListBench::fill);
     connect(&session, &Session::changed, this, &ListBench::refresh);
@@ -108,6 +111,12 @@ ListBench::ListBench(Session& session, ListRunner& runner, QWidget* parent)
     });
     connect(list_, &QTreeWidget::currentItemChanged, this, &ListBench::refresh);
     connect(go_, &QPushButton::clicked, &runner, &ListRunner::start);
+    connect(look_, &QPushButton::clicked, this,
+            [this] { runner_.looking() ? runner_.stop_looking() : runner_.look_ahead(); });
+    connect(&runner, &ListRunner::looked, this, [this](int exports, int photos, int bad) {
+        state_->setText(bad == 0 ? tr("%n photo(s) read whole: nothing stands in the way.", nullptr, photos)
+                                 : tr("%1 of %2 to look at.").arg(bad).arg(exports));
+    });
     connect(pause_, &QPushButton::clicked, &runner, &ListRunner::pause);
     connect(leave_out_, &QPushButton::clicked, &runner, &ListRunner::leave_out_current);
     connect(again_, &QPushButton::clicked, this, [this] {
@@ -128,6 +137,18 @@ std::optional<std::size_t> ListBench::chosen() const
 {
     const int row = list_->indexOfTopLevelItem(list_->currentItem());
     return row < 0 ? std::nullopt : std::optional(std::size_t(row));
+}
+
+void ListBench::fill_presets()
+{
+    const QString chosen = presets_->currentData().toString();
+    presets_->clear();
+    for (const Preset& p : shelf_.own())
+        presets_->addItem(QString::fromStdString(p.title), QString::fromStdString(p.name));
+    for (const Preset& p : presets())
+        presets_->addItem(QString::fromStdString(p.title), QString::fromStdString(p.name));
+    const int before = presets_->findData(chosen);
+    presets_->setCurrentIndex(before >= 0 ? before : int(shelf_.own().size()));
 }
 
 void ListBench::fill()
@@ -163,7 +184,10 @@ void ListBench::refresh()
     go_->setEnabled(waits);
     pause_->setVisible(runner_.going_on());
     leave_out_->setVisible(runner_.running());
-    progress_->setVisible(runner_.running());
+    look_->setVisible(!runner_.going_on());
+    look_->setEnabled(waits);
+    look_->setText(runner_.looking() ? tr("Stop looking") : tr("Look ahead"));
+    progress_->setVisible(runner_.running() || runner_.looking());
     up_->setEnabled(row && *row > 0);
     down_->setEnabled(row && *row + 1 < entries.size());
     remove_->setEnabled(e != nullptr);
@@ -185,7 +209,7 @@ void ListBench::add_all()
     const std::filesystem::path folder = session_.file().empty()
                                              ? from_qt(QStandardPaths::writableLocation(QStandardPaths::MoviesLocation))
                                              : session_.file().parent_path();
-    const bool stills = format_of(*find_preset(preset.toStdString())).stills();
+    const bool stills = format_of(shelf_.find(preset)).stills();
     std::vector<ListedExport> all;
     const auto& left_out = session_.project().reel.left_out;
     for (const ShotPtr& shot : session_.project().shots) {
@@ -194,6 +218,8 @@ void ListBench::add_all()
         ListedExport e;
         e.shot = shot->name;
         e.preset = preset.toStdString();
+        if (shelf_.is_own(preset))
+            e.own = shelf_.find(preset);
         e.file = folder / (stills ? "{shot} {version}_%04d" : "{shot} {preset} {version}");
         all.push_back(std::move(e));
     }

@@ -1,5 +1,6 @@
 #pragma once
 #include "app/steps/export/list_runner.h"
+#include "app/steps/export/preset_shelf.h"
 #include "app/work/viewing.h"
 
 #include <QWidget>
@@ -17,13 +18,14 @@ class ListBench : public QWidget
 {
     Q_OBJECT
 public:
-    ListBench(Session& session, ListRunner& runner, QWidget* parent = nullptr);
+    ListBench(Session& session, ListRunner& runner, PresetShelf& shelf, QWidget* parent = nullptr);
 
     void remove();
     void move(int by);
 
 private:
     void fill();
+    void fill_presets();
     void refresh();
     void add_all();
     void open(bool folder);
@@ -31,9 +33,11 @@ private:
 
     Session& session_;
     ListRunner& runner_;
+    PresetShelf& shelf_;
     QTreeWidget* list_;
     QComboBox* presets_;
     QPushButton* add_all_;
+    QPushButton* look_;
     QPushButton* go_;
     QPushButton* pause_;
     QPushButton* leave_out_;

@@ -48,8 +48,14 @@ bool write_kept(const Kept& kept, const fs::path& folder)
 }
 
 ListRunner::ListRunner(Background& background, fs::path folder, QObject* parent)
-    : QObject(parent), background_(background), folder_(std::move(folder)), task_(background, Rank::write)
+    : QObject(parent), background_(background), folder_(std::move(folder)), task_(background, Rank::write),
+      looking_(background, Rank::measure)
 {
+    connect(&looking_, &Task::progress, this, [this](double fraction, const QString& what) {
+        Q_EMIT progress(fraction, what, looking_.left_seconds().value_or(-1));
+    });
+    connect(&looking_, &Task::changed, this, &ListRunner::changed);
+    connect(&looking_, &Task::failed, this, &ListRunner::told);
     connect(&task_, &Task::progress, this, [this](double fraction, const QString& what) {
         Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1));
     });
@@ -220,6 +226,55 @@ void ListRunner::clear_done()
 {
     std::erase_if(entries_, [](const Entry& e) { return e.listed.state == ListState::done; });
     keep();
+    Q_EMIT changed();
+}
+
+void ListRunner::look_ahead()
+{
+    struct ToLook
+    {
+        ListedExport listed;
+        std::shared_ptr<const Project> project;
+        fs::path snapshot;
+    };
+    struct Seen
+    {
+        std::vector<std::pair<ListedId, std::string>> said;
+        int photos = 0;
+    };
+    std::vector<ToLook> waiting;
+    for (const Entry& e : entries_)
+        if (e.listed.state == ListState::waiting)
+            waiting.push_back({e.listed, e.project, folder_ / (e.snapshot + project_ending)});
+    looking_.start(
+        {{}, "export"},
+        [waiting, date = QDate::currentDate().toString(Qt::ISODate).toStdString()](const Job& job) {
+            LookedAt looked_at;
+            Seen seen;
+            for (std::size_t i = 0; i < waiting.size(); ++i) {
+                const ToLook& one = waiting[i];
+                const Job part(job.token(), [&](double fraction, std::string_view what) {
+                    job.report((double(i) + fraction) / double(waiting.size()), what);
+                });
+                const auto problems =
+                    frenlo::look_ahead(one.listed, one.project ? *one.project : load_project(one.snapshot).project,
+                                       Originals(), date, part, looked_at);
+                seen.said.emplace_back(one.listed.id, problems.empty() ? std::string() : problems.front().text());
+            }
+            seen.photos = int(looked_at.photos.size());
+            return seen;
+        },
+        [this](const Seen& seen) {
+            int bad = 0;
+            for (const auto& [id, said] : seen.said) {
+                if (Entry* e = entry(id); e && e->listed.state == ListState::waiting)
+                    e->listed.said = said;
+                bad += int(!said.empty());
+            }
+            keep();
+            Q_EMIT changed();
+            Q_EMIT looked(int(seen.said.size()), seen.photos, bad);
+        });
     Q_EMIT changed();
 }
 

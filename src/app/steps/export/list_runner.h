@@ -47,11 +47,17 @@ public:
     /// One that failed or was left out waits again.
     void again(std::size_t row);
     void clear_done();
+    /// Reads every photo of what waits, and sees whether it fits and whether there is room; writes nothing. looked()
+    /// follows, and each entry says what was found.
+    void look_ahead();
+    void stop_looking() { looking_.stop(); }
+    [[nodiscard]] bool looking() const { return looking_.running(); }
 
 Q_SIGNALS:
     void changed();
     void progress(double fraction, const QString& what, int left_seconds); ///< of the one that runs
     void ended(int done, int failed);
+    void looked(int exports, int photos, int with_problems);
     void told(const QString& message);
 
 private:
@@ -62,7 +68,7 @@ private:
     Background& background_;
     std::filesystem::path folder_;
     std::vector<Entry> entries_;
-    Task task_;
+    Task task_, looking_;
     ListedId current_{};
     bool going_on_ = false;
     bool keeping_ = false, keep_again_ = false;
