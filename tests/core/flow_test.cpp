@@ -1,10 +1,13 @@
 // Between the photos: which in-between a frame is, what speed a shot has, and what lies between two pictures.
+#include "core/export/export.h"
 #include "core/picture/in_between.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
+#include "core/project/project_file.h"
 #include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/in_between_check.h"
 #include "core/steps/pace/pace_edits.h"
+#include "core/steps/pace/range_edits.h"
 #include "core/timeline/timeline.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -498,4 +501,40 @@ TEST_CASE("holds as they were tapped: to the nearest frame, nothing adds up, non
     const Project fast = hold_as_tapped(before, ShotIndex(0), PhotoIndex(5), quick);
     CHECK(std::get<Frames>(fast.shot(ShotIndex(0)).photos[5].hold).count == 1);
     CHECK(std::get<Frames>(fast.shot(ShotIndex(0)).photos[7].hold).count == 1);
+}
+
+TEST_CASE("a loop with a joint goes round without a jump, in films and in loops", "[flow][joint]")
+{
+    // A ramp of light: from the last photo of the range to its first is the largest jump there is.
+    const TempFolder t;
+    Project p;
+    Shot shot;
+    shot.name = "ramp";
+    for (int i = 0; i < 16; ++i) {
+        const auto file = t / "s" / ("r_" + std::to_string(1001 + i) + ".png");
+        write_picture(file, cv::Mat(40, 60, CV_8UC3, cv::Scalar::all(40 + 10 * i)));
+        shot.photos.push_back({scanned(file), Frames{1}});
+    }
+    p = add_shot(p, shot);
+    p = set_kept(p, first, KeptRange{PhotoIndex(4), PhotoCount{12}});
+    const Project joined = set_joint(p, first, 4);
+    const auto grey = [&](const Project& project, std::int64_t at) {
+        const auto film = film_of(project, first);
+        return int(render(film->frame(FrameIndex(at), {.size = film->size()}), Originals())->at<cv::Vec3b>(20, 30)[0]);
+    };
+    CHECK(grey(p, 11) - grey(p, 0) == 110);
+    CHECK(std::abs(grey(joined, 11) - grey(joined, 0)) < 50);
+    CHECK(grey(joined, 0) == grey(p, 0));
+    CHECK(film_of(joined, first)->frames() == 12);
+    CHECK(film_of(set_there_and_back(joined, first, Return::once), first)->runs().size() ==
+          film_of(set_there_and_back(p, first, Return::once), first)->runs().size());
+    ExportOrder order;
+    order.preset = *find_preset("loop-png");
+    order.preset.long_side = 0;
+    order.file = t / "l.apng";
+    CHECK(run_export(joined, order, Originals(), {}).plan.frames == 12);
+    SECTION("and is read back from the file")
+    {
+        CHECK(project_from_json(project_to_json(joined, t / "a.frenlo"), t / "a.frenlo").project == joined);
+    }
 }

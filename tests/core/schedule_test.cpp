@@ -120,3 +120,58 @@ TEST_CASE("holds with awkward denominators do not overflow", "[timing]")
     const Schedule s(held, Rate(24), Rate(1000));
     CHECK(s.frames() == Approx(approximate * 1000).margin(0.51));
 }
+
+TEST_CASE("over a joint the last frames become what lies before the first", "[timing][joint]")
+{
+    std::vector<HeldPhoto> lead, film;
+    for (int i = 0; i < 6; ++i)
+        lead.push_back({PhotoIndex(i), Frames{1}});
+    for (int i = 6; i < 26; ++i)
+        film.push_back({PhotoIndex(i), Frames{1}});
+    const Schedule before(lead, Rate(24), Rate(24)), plain_film(film, Rate(24), Rate(24));
+    const Schedule joined = plain_film.with_joint(before, 4, 1);
+    CHECK(joined.frames() == plain_film.frames());
+    for (std::int64_t f = 0; f < 16; ++f)
+        CHECK(joined.shares_at(FrameIndex(f)) == plain_film.shares_at(FrameIndex(f)));
+    for (std::int64_t k = 0; k < 4; ++k) {
+        const auto shares = joined.shares_at(FrameIndex(16 + k));
+        REQUIRE(shares.size() == 2);
+        CHECK(shares[0].photo == PhotoIndex(22 + k));
+        CHECK(shares[1].photo == PhotoIndex(2 + k)); // photo 5, just before the first, meets it
+        CHECK(shares[1].weight == Approx(double(k + 1) / 5));
+        CHECK(shares[0].weight + shares[1].weight == Approx(1));
+    }
+    CHECK(joined.moments().size() == 20);
+    SECTION("of each pass, and no more than there is")
+    {
+        std::vector<HeldPhoto> twice = film;
+        twice.insert(twice.end(), film.begin(), film.end());
+        const Schedule passes = Schedule(twice, Rate(24), Rate(24)).with_joint(before, 100, 2);
+        CHECK(passes.shares_at(FrameIndex(19)).size() == 2);
+        CHECK(passes.shares_at(FrameIndex(20)).size() == 1);
+        CHECK(passes.shares_at(FrameIndex(39)).size() == 2);
+        CHECK(passes.shares_at(FrameIndex(34)).size() == 2); // six lie before it
+        CHECK(passes.shares_at(FrameIndex(33)).size() == 1);
+    }
+    SECTION("also where it is a part of a page")
+    {
+        const Schedule page = before.followed_by(joined).followed_by(before);
+        CHECK(page.shares_at(FrameIndex(6 + 19)) == joined.shares_at(FrameIndex(19)));
+        CHECK(page.shares_at(FrameIndex(6 + 20)).size() == 1);
+    }
+    SECTION("with nothing before it stays as it is")
+    {
+        CHECK(plain_film.with_joint(Schedule({}, Rate(24), Rate(24)), 4, 1).moments() == plain_film.moments());
+    }
+    SECTION("mixed holds keep their shares")
+    {
+        const Schedule mixed(film, Rate(20), Rate(24), Between::mix);
+        const Schedule with = mixed.with_joint(before, 3, 1);
+        for (std::int64_t f = 0; f < with.frames(); ++f) {
+            double sum = 0;
+            for (const Share& s : with.shares_at(FrameIndex(f)))
+                sum += s.weight;
+            CHECK(sum == Approx(1));
+        }
+    }
+}

@@ -94,6 +94,7 @@ Pacing pacing()
     p.kept = KeptRange{PhotoIndex(1), Seconds{Fraction(7, 3)}};
     p.backwards = true;
     p.there_and_back = Return::to_first;
+    p.joint = 7;
     p.times = 3;
     p.at_least = Seconds{Fraction(9, 2)};
     p.first_hold = Frames{4};

@@ -46,24 +46,38 @@ std::vector<HeldPhoto> held_photos(const Shot& shot)
     return held;
 }
 
+namespace {
+
+Schedule scheduled(const Project& project, const Shot& shot, const std::vector<HeldPhoto>& photos)
+{
+    return {photos, pacing_rate(project, shot), project.delivered_at, shot.pacing.between};
+}
+
+/// With its joint, where it goes round.
+Schedule film_schedule(const Project& project, const Shot& shot, const Arrangement& a)
+{
+    Schedule film = scheduled(project, shot, a.film);
+    if (shot.pacing.joint > 0 && shot.pacing.there_and_back == Return::none && !a.before.empty())
+        return film.with_joint(scheduled(project, shot, a.before), shot.pacing.joint, a.passes);
+    return film;
+}
+
+}
+
 Schedule schedule_of(const Project& project, const Shot& shot)
 {
-    return {arranged(paced_photos(project, shot), shot.pacing, project.delivered_at).film, pacing_rate(project, shot),
-            project.delivered_at, shot.pacing.between};
+    return film_schedule(project, shot, arranged(paced_photos(project, shot), shot.pacing, project.delivered_at));
 }
 
 DisplayTimeline display_timeline(const Project& project, const Shot& shot)
 {
     const Arrangement a = arranged(paced_photos(project, shot), shot.pacing, project.delivered_at);
-    const auto scheduled = [&](const std::vector<HeldPhoto>& photos) {
-        return Schedule(photos, pacing_rate(project, shot), project.delivered_at, shot.pacing.between);
-    };
-    const Schedule before = scheduled(a.before), film = scheduled(a.film);
+    const Schedule before = scheduled(project, shot, a.before), film = film_schedule(project, shot, a);
     const FrameIndex begin(before.frames());
     std::vector<bool> seen(shot.photos.size(), false);
     for (const HeldPhoto& p : a.film)
         seen[p.photo.at()] = true;
-    return {before.followed_by(film).followed_by(scheduled(a.after)),
+    return {before.followed_by(film).followed_by(scheduled(project, shot, a.after)),
             begin,
             begin + film.frames(),
             a.passes,

@@ -35,7 +35,7 @@ enum class Return
     twice,    ///< the turning photos twice: A B C C B A
 };
 
-inline constexpr int most_times = 1'000;
+inline constexpr int most_times = 1'000, most_joint = 1'000;
 
 /// How the photos of a shot become film, beside their holds. In this order: every Nth photo is kept, the range is taken
 /// out of these, played backwards or not, back again or not, and repeated; the ends are held longer at last.
@@ -51,8 +51,10 @@ struct Pacing
     Return there_and_back = Return::none;
     int times = 1;                     ///< 1 to most_times
     std::optional<Seconds> at_least{}; ///< as many more times as it takes to last this long
-    std::optional<Hold> first_hold{};  ///< of the film's first photo, once, whatever its own hold is
-    std::optional<Hold> last_hold{};   ///< of the film's last photo
+    int joint = 0; ///< so many of its last frames become what lies before its first photo, so that it goes round
+                   ///< without a seam; not with a way back
+    std::optional<Hold> first_hold{}; ///< of the film's first photo, once, whatever its own hold is
+    std::optional<Hold> last_hold{};  ///< of the film's last photo
     bool operator==(const Pacing&) const = default;
 };
 
@@ -96,7 +98,7 @@ struct Words<Return>
 template <>
 struct Fields<Pacing>
 {
-    static constexpr std::tuple table{
+    static constexpr FieldTable table{
         field("paced_at", &Pacing::paced_at, "The rate that holds in frames were thought in; absent: as delivered"),
         field("between", &Pacing::between, "What a frame shows that begins in one photo and ends in another"),
         field("keep_every", &Pacing::keep_every, "Of the photos in the film the first of each so many", {1, 1e6}),
@@ -106,6 +108,7 @@ struct Fields<Pacing>
         field("there_and_back", &Pacing::there_and_back, "The way back after the last photo"),
         field("times", &Pacing::times, "How often", {1, most_times}),
         field("at_least_s", &Pacing::at_least, "As many more times as it takes to last so many seconds, exact"),
+        field("joint", &Pacing::joint, "So many last frames become what lies before the first photo", {0, most_joint}),
         field("first_hold", &Pacing::first_hold, "Of the film's first photo"),
         field("last_hold", &Pacing::last_hold, "Of the film's last photo"),
     };

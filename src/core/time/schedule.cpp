@@ -188,6 +188,11 @@ Schedule Schedule::followed_by(const Schedule& next) const
         both.becoming_.resize(both.spans_.size());
     }
     both.between_.insert(both.between_.end(), next.between_.begin(), next.between_.end());
+    for (Joint joint : next.joints_) {
+        joint.begin = joint.begin + by;
+        joint.end = joint.end + by;
+        both.joints_.push_back(std::move(joint));
+    }
     return both;
 }
 
@@ -199,7 +204,53 @@ std::size_t Schedule::span_at(FrameIndex frame) const
     return static_cast<std::size_t>(it - spans_.begin());
 }
 
+Schedule Schedule::with_joint(const Schedule& before, std::int64_t frames, std::int64_t passes) const
+{
+    Schedule joined = *this;
+    joined.joints_.clear();
+    const std::int64_t count = std::max<std::int64_t>(1, passes);
+    const std::int64_t most = std::min({frames, before.frames(), this->frames() / count / 2});
+    if (most < 1)
+        return joined;
+    for (std::int64_t pass = 1; pass <= count; ++pass) {
+        const FrameIndex end((Fraction(this->frames()) * Fraction(pass, count)).rounded());
+        Joint joint{FrameIndex(end.value - most), end, {}};
+        for (std::int64_t i = 0; i < most; ++i)
+            joint.others.push_back(before.shares_at(FrameIndex(before.frames() - most + i)));
+        joined.joints_.push_back(std::move(joint));
+    }
+    return joined;
+}
+
+const Schedule::Joint* Schedule::joint_at(FrameIndex frame) const
+{
+    const auto at =
+        std::upper_bound(joints_.begin(), joints_.end(), frame, [](FrameIndex f, const Joint& j) { return f < j.end; });
+    return at != joints_.end() && frame >= at->begin ? &*at : nullptr;
+}
+
 std::vector<Share> Schedule::shares_at(FrameIndex frame) const
+{
+    std::vector<Share> shares = unjoined_at(frame);
+    const Joint* joint = joint_at(frame);
+    if (!joint)
+        return shares;
+    const std::int64_t at = frame - joint->begin;
+    const double other = double(at + 1) / double(joint->others.size() + 1);
+    for (Share& s : shares)
+        s.weight *= 1 - other;
+    for (const Share& s : joint->others[std::size_t(at)]) {
+        const auto same =
+            std::find_if(shares.begin(), shares.end(), [&](const Share& t) { return t.photo == s.photo; });
+        if (same == shares.end())
+            shares.push_back({s.photo, s.weight * other});
+        else
+            same->weight += s.weight * other;
+    }
+    return shares;
+}
+
+std::vector<Share> Schedule::unjoined_at(FrameIndex frame) const
 {
     if (exact_.empty())
         return {{photo_at(frame)}};
@@ -258,7 +309,7 @@ std::vector<Moment> Schedule::moments(FrameIndex begin, FrameIndex end) const
     std::vector<Moment> moments;
     if (begin >= end)
         return moments;
-    if (exact_.empty()) {
+    if (exact_.empty() && joints_.empty()) {
         for (std::size_t i = span_at(begin); i < spans_.size() && spans_[i].begin < end; ++i)
             if (spans_[i].frames() > 0)
                 moments.push_back(

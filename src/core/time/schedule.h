@@ -70,6 +70,10 @@ public:
     /// This and then another of the same rate, which begins on a frame of its own.
     [[nodiscard]] Schedule followed_by(const Schedule& next) const;
 
+    /// The same, with the last so many frames of each of its passes becoming what lies before its beginning, evenly:
+    /// where it goes round no joint is seen. before: of the same rate, and no fewer frames; else fewer are taken.
+    [[nodiscard]] Schedule with_joint(const Schedule& before, std::int64_t frames, std::int64_t passes) const;
+
     [[nodiscard]] Rate rate() const { return rate_; }
     [[nodiscard]] std::int64_t frames() const { return spans_.empty() ? 0 : spans_.back().end.value; }
     [[nodiscard]] Seconds length() const { return length_of(frames(), rate_); }
@@ -110,6 +114,15 @@ private:
         exact_; ///< where each span really begins and ends; only where frames are made of several photos
     std::vector<double> becoming_; ///< frames before its end that each begins to become the next; only with motion
     std::vector<PhotoIndex> between_;
+    /// What frames become, in order: where the part's share rises from nothing at from to all at to.
+    struct Joint
+    {
+        FrameIndex begin, end;
+        std::vector<std::vector<Share>> others; ///< one a frame
+    };
+    std::vector<Joint> joints_;
+    [[nodiscard]] const Joint* joint_at(FrameIndex frame) const;
+    [[nodiscard]] std::vector<Share> unjoined_at(FrameIndex frame) const;
 };
 
 }

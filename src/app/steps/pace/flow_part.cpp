@@ -33,7 +33,7 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
                                     "begin, Esc ends it. The sound under the shot is heard"))),
       vary_(tool(tr("Vary holds"), tr("Some holds a little longer, others as much shorter, as by hand; again: other "
                                       "ones. The length stays"))),
-      by_(new QSpinBox),
+      by_(new QSpinBox), joint_(new QSpinBox), joint_note_(secondary({})),
       write_(tool(tr("Write…"), tr("A dopesheet as PDF or table, or an edit list for other programs"))),
       read_(tool(tr("Read holds…"), tr("From a table with the columns hold, and photo or file"))),
       print_(tool(tr("Print…"), tr("The dopesheet")))
@@ -51,6 +51,16 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     by_->setSuffix(tr(" f"));
     by_->setAccessibleName(tr("Vary by frames"));
     column->addWidget(one_row({as_taken_, vary_, by_}));
+    joint_->setRange(0, most_joint);
+    joint_->setSuffix(tr(" f"));
+    joint_->setSpecialValueText(tr("none"));
+    joint_->setAccessibleName(tr("Mix over the joint"));
+    joint_->setToolTip(
+        tr("So many of the last frames become what the kept range leaves out before it: the loop goes round "
+           "without a seam"));
+    joint_row_ = one_row({secondary(tr("Mix over the joint")), joint_, joint_note_});
+    column->addWidget(joint_row_);
+    connect(joint_, &QSpinBox::valueChanged, &pace_controller, &PaceController::set_joint);
     column->addWidget(one_row({secondary(tr("Dopesheet")), write_, read_, print_}));
     column->addStretch(1);
     found_->setAccessibleName(tr("What was found between the photos"));
@@ -97,8 +107,23 @@ void FlowPart::refresh()
                    : made == 0            ? tr("every frame is a photo: the holds are whole frames")
                    : way == Between::mix  ? tr("╱ %n frame(s) mixed", nullptr, int(made))
                                           : tr("╱ %n in-between(s)", nullptr, int(made)));
+    refresh_joint(*shot);
     follow_playhead();
     refresh_search();
+}
+
+/// It takes photos from before the kept range.
+void FlowPart::refresh_joint(const Shot& shot)
+{
+    const QSignalBlocker quiet(joint_);
+    joint_->setValue(shot.pacing.joint);
+    const bool range = shot.pacing.kept.has_value(), back = shot.pacing.there_and_back != Return::none;
+    joint_row_->setVisible(range || shot.pacing.joint > 0);
+    joint_->setEnabled(!back);
+    joint_note_->setText(back ? tr("not with a way back")
+                         : viewing_.timeline().kept_begin.value == 0 && shot.pacing.joint > 0
+                             ? tr("nothing lies before it")
+                             : QString());
 }
 
 void FlowPart::follow_playhead()

@@ -28,6 +28,7 @@ public:
 
 private:
     void refresh_search();
+    void refresh_joint(const Shot& shot);
     void refresh_tapping();
     [[nodiscard]] std::vector<PhotoIndex> chosen() const; ///< the selected photos, or the one under the player
 
@@ -49,6 +50,9 @@ private:
     QPushButton* tap_;
     QPushButton* vary_;
     QSpinBox* by_;
+    QWidget* joint_row_ = nullptr;
+    QSpinBox* joint_;
+    QLabel* joint_note_;
     QPushButton* write_;
     QPushButton* read_;
     QPushButton* print_;

@@ -260,6 +260,11 @@ void PaceController::set_backwards(bool backwards)
     apply([&](const Project& p, ShotIndex s) { return frenlo::set_backwards(p, s, backwards); }, tr("Play backwards"));
 }
 
+void PaceController::set_joint(int frames)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_joint(p, s, frames); }, tr("Mix over the joint"));
+}
+
 void PaceController::set_there_and_back(Return back)
 {
     apply([&](const Project& p, ShotIndex s) { return frenlo::set_there_and_back(p, s, back); }, tr("There and back"));

@@ -60,6 +60,7 @@ public:
     void set_keep_every(int every);
     void set_backwards(bool backwards);
     void set_there_and_back(Return back);
+    void set_joint(int frames);
     void set_times(int times, std::optional<Seconds> at_least);
 
     void mark_here();

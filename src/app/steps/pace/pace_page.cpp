@@ -101,7 +101,8 @@ private:
 namespace {
 
 /// Words of the trade for what is here.
-constexpr std::array words{WhereWords{"Hold", "duration exposure time frames twos on ones slow down faster"},
+constexpr std::array words{WhereWords{"Mix over the joint", "crossfade seamless loop blend"},
+                           WhereWords{"Hold", "duration exposure time frames twos on ones slow down faster"},
                            WhereWords{"Delivered at", "fps frames per second speed timing"},
                            WhereWords{"Total length", "duration fit to time"},
                            WhereWords{"Speed", "slow motion slow down speed up faster retime"},

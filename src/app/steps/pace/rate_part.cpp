@@ -38,6 +38,7 @@ QComboBox* rate_box(const QString& name)
     box->setEditable(true);
     box->setInsertPolicy(QComboBox::NoInsert);
     box->setAccessibleName(name);
+    box->lineEdit()->setAccessibleName(name);
     box->setFixedWidth(124);
     QObject::connect(box->lineEdit(), &QLineEdit::textEdited, box, [box] { mark_wrong(box->lineEdit(), false); });
     return box;

@@ -28,6 +28,7 @@ struct PaceCall
     std::optional<Between> between;
     std::optional<int> times, keep_every;
     std::optional<bool> backwards, there_and_back;
+    std::optional<int> joint;
 };
 
 /// "A-B" or "A", numbers from 1, both ends included.
@@ -93,6 +94,8 @@ Project paced(Project project, ShotIndex shot, const PaceCall& call)
         project = set_backwards(project, shot, *call.backwards);
     if (call.there_and_back)
         project = set_there_and_back(project, shot, *call.there_and_back ? return_option(call.turning) : Return::none);
+    if (call.joint)
+        project = set_joint(project, shot, *call.joint);
     if (call.times || !call.at_least.empty())
         project = set_times(project, shot, call.times.value_or(1),
                             call.at_least.empty() ? std::nullopt
@@ -276,6 +279,11 @@ void add_pace_commands(CLI::App& app, Run& run)
     pace->add_option("--keep-every", call->keep_every,
                      "Of the photos in the film, the first of each so many; 1 for all")
         ->check(CLI::Range(1, 1'000'000));
+    pace->add_option(
+            "--joint", call->joint,
+            "So many of the last frames become what lies before the kept range, so that it goes round without a "
+            "seam; 0: none")
+        ->check(CLI::Range(0, most_joint));
     add_switch(*pace, "reverse", call->backwards, "Play the photos backwards");
     CLI::Option* back = add_switch(*pace, "there-and-back", call->there_and_back, "And back again");
     pace->add_option(

@@ -170,6 +170,11 @@ Project set_backwards(const Project& project, ShotIndex shot, bool backwards)
     return with_pacing(project, shot, &Pacing::backwards, backwards);
 }
 
+Project set_joint(const Project& project, ShotIndex shot, int frames)
+{
+    return with_pacing(project, shot, &Pacing::joint, std::clamp(frames, 0, most_joint));
+}
+
 Project set_there_and_back(const Project& project, ShotIndex shot, Return back)
 {
     return with_pacing(project, shot, &Pacing::there_and_back, back);

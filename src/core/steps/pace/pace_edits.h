@@ -42,6 +42,8 @@ ShotIndex place_of_version(const Project& project, ShotIndex shot);
 
 Project set_keep_every(const Project& project, ShotIndex shot, int every);
 Project set_backwards(const Project& project, ShotIndex shot, bool backwards);
+/// So many of the film's last frames become what the kept range leaves out before it: a loop without a seam.
+Project set_joint(const Project& project, ShotIndex shot, int frames);
 Project set_there_and_back(const Project& project, ShotIndex shot, Return back);
 /// So many times, and with at_least as many more as that takes.
 Project set_times(const Project& project, ShotIndex shot, int times, std::optional<Seconds> at_least = {});
