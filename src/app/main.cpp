@@ -1,5 +1,6 @@
 #include "app/theme/theme.h"
 #include "app/window/main_window.h"
+#include "app/work/desktop.h"
 #include "core/base/folders.h"
 #include "core/source/preview_store.h"
 #include "demo/demo.h"
@@ -40,10 +41,13 @@ int main(int argc, char** argv)
     if (plurals.load(QStringLiteral(":/translations/frenlo_en.qm")))
         QApplication::installTranslator(&plurals);
     QSettings settings;
-    frenlo::app::apply_theme(application, frenlo::app::Settings(settings).theme());
-    frenlo::app::MainWindow window({frenlo::PreviewStore::usual_folder(), frenlo::RecoverySlot::usual_folder(),
-                                    frenlo::demo::usual_demo_folder(), frenlo::usual_filing_folder(),
-                                    frenlo::data_folder() / "kept"},
+    const frenlo::app::Settings kept(settings);
+    frenlo::app::desktop_is_dark(); // while the palette is the desktop's
+    frenlo::app::apply_theme(application, kept.theme());
+    const std::filesystem::path previews = kept.previews();
+    frenlo::app::MainWindow window({previews.empty() ? frenlo::PreviewStore::usual_folder() : previews,
+                                    frenlo::RecoverySlot::usual_folder(), frenlo::demo::usual_demo_folder(),
+                                    frenlo::usual_filing_folder(), frenlo::data_folder() / "kept"},
                                    settings);
     window.show();
     std::vector<std::filesystem::path> places;

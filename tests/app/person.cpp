@@ -132,16 +132,22 @@ void Person::click_on_picture(QPointF share)
 
 void Person::drag_on_picture(QPointF from, QPointF to)
 {
+    drag_on_picture(std::vector{from, to});
+}
+
+void Person::drag_on_picture(const std::vector<QPointF>& way)
+{
     auto* view = window_->findChild<app::PictureView*>();
-    const QPoint a = on_picture(from), b = on_picture(to);
-    QTest::mousePress(view, Qt::LeftButton, {}, a);
+    QTest::mousePress(view, Qt::LeftButton, {}, on_picture(way.front()));
     constexpr int steps = 4;
-    for (int i = 1; i <= steps; ++i) { // QTest's own moves carry no button
-        const QPointF at(a + (b - a) * i / steps);
-        QMouseEvent move(QEvent::MouseMove, at, view->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
-        QApplication::sendEvent(view, &move);
-    }
-    QTest::mouseRelease(view, Qt::LeftButton, {}, b);
+    for (std::size_t p = 1; p < way.size(); ++p)
+        for (int i = 1; i <= steps; ++i) { // QTest's own moves carry no button
+            const QPoint a = on_picture(way[p - 1]), b = on_picture(way[p]);
+            const QPointF at(a + (b - a) * i / steps);
+            QMouseEvent move(QEvent::MouseMove, at, view->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+            QApplication::sendEvent(view, &move);
+        }
+    QTest::mouseRelease(view, Qt::LeftButton, {}, on_picture(way.back()));
 }
 
 app::SheetView& Person::sheet()
@@ -251,6 +257,12 @@ void Person::look(const char* name)
         return;
     wait_for_pictures();
     save_picture(folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png"));
+}
+
+void Person::look(const char* name, QWidget& at)
+{
+    if (const QString folder = qEnvironmentVariable("FRENLO_LOOK"); !folder.isEmpty())
+        at.grab().save(folder + QLatin1Char('/') + QLatin1String(name) + QStringLiteral(".png"));
 }
 
 void Person::save_picture(const QString& file)

@@ -14,6 +14,7 @@
 #include <functional>
 #include <memory>
 #include <stdexcept>
+#include <vector>
 
 namespace frenlo::test {
 
@@ -50,6 +51,7 @@ public:
     /// On the large picture, in shares of what it shows.
     void click_on_picture(QPointF share);
     void drag_on_picture(QPointF from, QPointF to);
+    void drag_on_picture(const std::vector<QPointF>& way); ///< from point to point
     [[nodiscard]] app::SheetView& sheet();
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = {}); ///< to whatever has the focus
     void type_into(const QString& name, const QString& text);    ///< replaces what is there, then Enter
@@ -70,6 +72,7 @@ public:
     void save_picture(const QString& file);
     /// A picture of the window as it is now, for whoever looks: into the folder FRENLO_LOOK, where it is set.
     void look(const char* name);
+    void look(const char* name, QWidget& at); ///< of another window
     [[noreturn]] void fail(const QString& why);
 
 private:

@@ -1,5 +1,4 @@
 // Renews docs/screenshots/: one picture of each main view, made from the demo.
-#include "app/steps/flicker/light_strip.h"
 #include "app/steps/pace/speed_plot.h"
 #include "app/steps/shoot/live_view.h"
 #include "app/theme/theme.h"
@@ -13,6 +12,7 @@
 #include <QDir>
 #include <QPlainTextEdit>
 #include <QTranslator>
+#include <QTreeWidget>
 
 #include <algorithm>
 #include <iostream>
@@ -147,12 +147,6 @@ void flicker(Tour& c)
     c.wait_for<Deflicker>();
     c.p.click_photo(30);
     c.shot("light");
-    c.click("Strip");
-    c.click("Split");
-    c.p.wait_until([&] { return !c.p.window().findChild<app::LightStrip*>()->strip().photos.empty(); },
-                   QStringLiteral("the strip"));
-    c.shot("light-strip");
-    c.click("Split");
 }
 
 /// A dark and a bright photo toned, and what lies between follows the light.
@@ -214,6 +208,19 @@ void retouch(Tour& c)
     c.shot("dress-retouch");
 }
 
+/// An area that is toned by itself.
+void areas(Tour& c)
+{
+    c.open_demo();
+    c.p.window().viewing().set_shot(ShotIndex(1));
+    c.p.window().viewing().set_step("retouch");
+    c.click("Areas");
+    c.p.click_photo(30);
+    auto* list = c.p.find<QTreeWidget>(QStringLiteral("List of areas"));
+    list->setCurrentItem(list->topLevelItem(0));
+    c.shot("dress-areas");
+}
+
 void card(Tour& c)
 {
     c.open_demo();
@@ -241,7 +248,7 @@ void exporting(Tour& c)
     c.open_demo();
     c.p.window().viewing().set_shot(ShotIndex(0)); // not the Reel, which was looked at before
     c.click("Export");
-    c.p.type_into(QStringLiteral("File"), app::to_qt(c.p.folder() / "Paper ferry.mp4"));
+    c.p.type_into(QStringLiteral("File"), app::to_qt(c.demo.parent_path() / "Paper ferry.mp4"));
     c.p.wait_until([&] { return c.p.find(QStringLiteral("Export the film"))->isEnabled(); },
                    QStringLiteral("it can be exported"));
     c.shot("export");
@@ -260,9 +267,9 @@ void dim_room(Tour& c)
 }
 
 constexpr std::pair<const char*, void (*)(Tour&)> views[] = {
-    {"start", start}, {"sort", sort},        {"pace", pace},     {"steady", steady},    {"light", flicker},
-    {"tone", tone},   {"dress", dress},      {"layers", layers}, {"retouch", retouch},  {"card", card},
-    {"reel", reel},   {"export", exporting}, {"shoot", shoot},   {"dim-room", dim_room}};
+    {"start", start}, {"sort", sort},   {"pace", pace},        {"steady", steady},   {"light", flicker},
+    {"tone", tone},   {"dress", dress}, {"layers", layers},    {"retouch", retouch}, {"areas", areas},
+    {"card", card},   {"reel", reel},   {"export", exporting}, {"shoot", shoot},     {"dim-room", dim_room}};
 
 }
 

@@ -1,8 +1,11 @@
 #include "app/picture/picture_view.h"
 #include "app/sheet/sheet_view.h"
 #include "app/steps/export/export_bench.h"
+#include "app/window/keys_page.h"
 #include "app/window/notice_bar.h"
+#include "app/window/settings_page.h"
 #include "core/project/project_file.h"
+#include "core/source/preview_store.h"
 #include "core/steps/pace/pace_edits.h"
 #include "tests/app/person.h"
 #include "tests/support/catch.h"
@@ -377,7 +380,7 @@ TEST_CASE("a project that cannot be opened is said in the window, and what is op
     p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
     write_bytes(p.folder() / "newer.frenlo", "{\"frenlo\": 99}");
     p.window().open(p.folder() / "newer.frenlo");
-    p.wait_until([&] { return !notice(p).empty(); }, QStringLiteral("it is said"));
+    p.wait_until([&] { return notice(p).find("newer") != std::string::npos; }, QStringLiteral("it is said"));
     CHECK_THAT(notice(p), Catch::Contains("newer.frenlo") && Catch::Contains("newer Frenlo"));
     CHECK(frames(p) == 2);
     p.click(QStringLiteral("Close"));
@@ -510,4 +513,124 @@ TEST_CASE("a project is collected into one folder while the window goes on, and 
     REQUIRE(shot.photos.size() == 6);
     CHECK(shot.photos[0].photo->file.native().starts_with((p.folder() / "all" / "photos").native()));
     CHECK(std::filesystem::exists(shot.photos[5].photo->file));
+}
+
+TEST_CASE("settings hold for what comes next, and small versions are cleared", "[window][settings]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 5, {64, 48});
+    p.menu(QStringLiteral("Settings…"))->trigger();
+    auto* page = p.window().findChild<app::SettingsPage*>();
+    REQUIRE(page);
+    const auto pick = [&](const char* name, const char* item) {
+        for (auto* combo : page->findChildren<QComboBox*>())
+            if (combo->accessibleName() == QString::fromUtf8(name)) {
+                const int at = combo->findText(QString::fromUtf8(item));
+                REQUIRE(at >= 0);
+                combo->setCurrentIndex(at);
+                Q_EMIT combo->activated(at);
+                return;
+            }
+        FAIL(name);
+    };
+    p.look("settings", *page);
+    pick("What new photos begin with", "a hold of");
+    auto* hold = page->findChild<QLineEdit*>();
+    for (auto* line : page->findChildren<QLineEdit*>())
+        if (line->accessibleName() == QStringLiteral("Hold of new photos"))
+            hold = line;
+    hold->setText(QStringLiteral("nonsense"));
+    Q_EMIT hold->editingFinished();
+    hold->setText(QStringLiteral("0.25 s"));
+    Q_EMIT hold->editingFinished();
+    pick("Rate of new projects", "25");
+    pick("How lengths are counted", "frames");
+    CHECK(p.window().viewing().counting() == Counting::frames);
+    pick("Looks", "dim room");
+    CHECK(p.window().palette().color(QPalette::Window).lightness() < 128);
+    pick("Looks", "paper");
+    page->close();
+    p.bring_in(p.folder() / "s");
+    CHECK(p.window().session().project().delivered_at == Rate(25));
+    CHECK(p.window().viewing().shot()->photos[2].hold == Hold(Seconds{Fraction(1, 4)}));
+    p.wait_until([&] { return p.window().at_rest(); }, QStringLiteral("all is made ready"));
+    PreviewStore store(p.places().previews, 1'000'000'000);
+    CHECK(store.bytes() > 0);
+    p.menu(QStringLiteral("Settings…"))->trigger();
+    page = p.window().findChild<app::SettingsPage*>();
+    for (auto* b : page->findChildren<QPushButton*>())
+        if (b->text() == QStringLiteral("Clear them"))
+            b->click();
+    p.wait_until([&] { return store.bytes() == 0; }, QStringLiteral("they are gone"));
+    p.kill_and_restart();
+    CHECK(p.window().viewing().counting() == Counting::frames);
+}
+
+TEST_CASE("photos that are gone are looked for near by where that is wished", "[window][settings]")
+{
+    Person p;
+    write_run(p.folder() / "here" / "s", "s", 4, {64, 48});
+    p.bring_in(p.folder() / "here" / "s");
+    p.window().session().save(p.folder() / "here" / "a.frenlo");
+    p.wait_until([&] { return p.window().session().saved(); }, QStringLiteral("it is saved"));
+    std::filesystem::rename(p.folder() / "here" / "s", p.folder() / "here" / "renamed");
+    p.window().open(p.folder() / "here" / "a.frenlo");
+    p.wait_until([&] { return p.window().session().missing() == 4; }, QStringLiteral("they are missed"));
+    p.menu(QStringLiteral("Settings…"))->trigger();
+    auto* page = p.window().findChild<app::SettingsPage*>();
+    for (auto* combo : page->findChildren<QComboBox*>())
+        if (combo->accessibleName() == QStringLiteral("Photos that are gone")) {
+            combo->setCurrentIndex(1);
+            Q_EMIT combo->activated(1);
+        }
+    page->close();
+    p.window().open(p.folder() / "here" / "a.frenlo");
+    p.wait_until(
+        [&] {
+            const Shot* shot = p.window().viewing().shot();
+            return shot && shot->photos[0].photo->file.parent_path().filename() == "renamed";
+        },
+        QStringLiteral("they are found"));
+}
+
+TEST_CASE("keys are searched, and printed as a table", "[window][keys]")
+{
+    Person p;
+    p.menu(QStringLiteral("Keys"))->trigger();
+    auto* page = p.window().findChild<app::KeysPage*>();
+    REQUIRE(page);
+    const auto seen = [&] {
+        int lines = 0;
+        for (auto* label : page->findChildren<QLabel*>())
+            lines += int(label->isVisibleTo(page));
+        return lines;
+    };
+    const int all = seen();
+    auto* search = page->findChild<QLineEdit*>();
+    p.look("keys", *page);
+    search->setText(QStringLiteral("onion"));
+    CHECK(seen() < all / 4);
+    CHECK(seen() >= 2);
+    search->setText(QStringLiteral("nothing at all like this"));
+    CHECK(seen() == 1); // which says so
+    search->clear();
+    CHECK(seen() == all);
+    CHECK(page->as_table().contains(QStringLiteral("onion skin")));
+    page->close();
+}
+
+TEST_CASE("a shot that has come in says what it is, and where to go on", "[window][next]")
+{
+    Person p;
+    for (int i = 0; i < 6; ++i) // the scene moves
+        write_picture(p.folder() / "s" / ("s_" + std::to_string(1001 + i) + ".png"),
+                      photo_of_scene(turned_by(0, 1, {9.0 * (i % 3), 4.0 * i}), {600, 400}));
+    p.bring_in(p.folder() / "s");
+    auto* notice = p.window().findChild<app::NoticeBar*>();
+    p.wait_until([&] { return notice->text().contains(QStringLiteral("hold it still?")); }, QStringLiteral("it asks"));
+    CHECK(notice->text().startsWith(QStringLiteral("6 photo")));
+    p.look("next-step");
+    p.click(QStringLiteral("Go to Steady"));
+    CHECK(p.window().viewing().is_step("steady"));
+    CHECK(notice->text().isEmpty());
 }

@@ -590,6 +590,89 @@ TEST_CASE("spots are healed and dust is found from a script", "[cli][retouch]")
         CHECK(cli(t, retouch + wrong).status == 2);
 }
 
+TEST_CASE("own presets, a list looked ahead, and a shot for two shapes, from a script", "[cli][export]")
+{
+    TempFolder t;
+    for (int i = 0; i < 3; ++i)
+        write_picture(t / "d" / ("d_" + std::to_string(1001 + i) + ".png"), painted({480, 320}, i));
+    const std::string project = in(t, "p.frenlo");
+    REQUIRE(cli(t, "new " + project + " " + in(t, "d") + " --hold 1f").status <= 1);
+    Json j = cli(t, "--json presets --keep Club --from film-small --size 200x250 --max-bytes 1MB --least 3s").json();
+    CHECK(std::count_if(j.begin(), j.end(), [](const Json& p) { return p["own"] == true; }) == 1);
+    j = cli(t, "--json export " + project + " --preset Club --dry-run -o " + in(t, "c.mp4")).json();
+    CHECK(j["width"] == 200);
+    CHECK(j["height"] == 250);
+    CHECK(cli(t, "presets --keep film").status == 3);
+    CHECK(cli(t, "presets --keep x --from nothing").status == 2);
+    write_bytes(t / "list.json",
+                R"({"project": "p.frenlo", "exports": [{"shot": "d", "preset": "Club", "file": "a.mp4"},
+        {"shot": "d", "preset": "film", "file": "a.mp4"}]})");
+    auto looked = cli(t, "--json export --dry-run --list " + in(t, "list.json"));
+    CHECK(looked.status == 1);
+    j = looked.json();
+    CHECK(j["photos"] == 3);
+    CHECK(j["exports"][1]["problems"].size() >= 1);
+    CHECK_FALSE(std::filesystem::exists(t / "a.mp4"));
+    CHECK(cli(t, "presets --forget Club").status == 0);
+    CHECK(cli(t, "export " + project + " --preset Club --dry-run -o " + in(t, "c.mp4")).status == 2);
+
+    const std::string dress = "--json dress " + project + " --shot d ";
+    REQUIRE(cli(t, dress + "--shape 16:9 --crop 0,0,1,0.84").status <= 1);
+    j = cli(t, dress + "--also 9:16 --crop 0.3,0,0.375,1").json();
+    CHECK(j["shape"] == "9:16");
+    CHECK(j["other_shapes"] == Json::parse(R"(["16:9"])"));
+    j = cli(t, "--json export " + project + " --shape 16:9 --dry-run -o " + in(t, "w.mp4")).json();
+    CHECK(j["width"].get<int>() > j["height"].get<int>());
+    j = cli(t, "--json export " + project + " --dry-run -o " + in(t, "u.mp4")).json();
+    CHECK(j["width"].get<int>() < j["height"].get<int>());
+    CHECK(cli(t, dress + "--not-for 9:16").json()["shape"] == "16:9");
+}
+
+TEST_CASE("areas and states from a script", "[cli][areas]")
+{
+    TempFolder t;
+    for (int i = 0; i < 3; ++i) {
+        cv::Mat photo(160, 240, CV_8UC3, cv::Scalar::all(100));
+        if (i == 2)
+            photo(cv::Rect(150, 60, 50, 50)).setTo(cv::Scalar(10, 10, 220));
+        write_picture(t / "d" / ("d_" + std::to_string(1001 + i) + ".png"), photo);
+    }
+    const std::string project = in(t, "p.frenlo"), of_shot = project + " --shot d ", areas = "--json areas " + of_shot;
+    REQUIRE(cli(t, "new " + project + " " + in(t, "d") + " --hold 1f").status <= 1);
+    const auto green = [&](int frame, cv::Point at) {
+        REQUIRE(cli(t, "export " + of_shot + "-o " + in(t, "o_%04d.png") + " --overwrite").status <= 1);
+        return int(cv::imread((t / ("o_000" + std::to_string(frame) + ".png")).string()).at<cv::Vec3b>(at)[1]);
+    };
+    Json j = cli(t, areas + "--add Window:0.1,0.1,0.4,0.1,0.4,0.6,0.1,0.6 --soft 0 --photos 2-3").json();
+    REQUIRE(j.at("areas").size() == 1);
+    CHECK(j["areas"][0]["begin"] == 1);
+    CHECK(j["areas"][0]["points"].size() == 8);
+    REQUIRE(cli(t, "--json tone " + of_shot + "--area Window --exposure 1").json().at("parts").size() == 1);
+    CHECK(green(1, {60, 50}) == 100);
+    CHECK(green(2, {60, 50}) > 130);
+    CHECK(green(2, {200, 20}) == 100);
+    j = cli(t, areas + "--add-state Night --once-more Night").json();
+    CHECK(j["states"].size() == 1);
+    CHECK(j["photos"] == Json::parse(R"([null, null, null, "Night", "Night", "Night"])"));
+    REQUIRE(cli(t, "tone " + of_shot + "--in-state Night --exposure -2").status <= 1);
+    CHECK(green(4, {200, 20}) < 60);
+    CHECK(green(1, {200, 20}) == 100);
+    CHECK(cli(t, areas + "--switch 5:").json()["photos"][4].is_null());
+    SECTION("things that appear before the plate")
+    {
+        REQUIRE(cli(t, areas + "--remove Window --remove-state Night").status <= 1);
+        REQUIRE(cli(t, "retouch " + of_shot + "--plate 1").status <= 1);
+        j = cli(t, areas + "--find-things").json();
+        REQUIRE(j["areas"].size() >= 2);
+        CHECK(j["areas"][0]["shows"] == "plate");
+        CHECK(j["areas"][1]["photo"] == 3);
+    }
+    for (const char* wrong : {"--add x", "--add x:1,2", "--remove Nothing", "--switch 9:Night", "--switch 1:Day",
+                              "--add y:all --shows 99", "--once-more Day"})
+        CHECK(cli(t, areas + wrong).status == 2);
+    CHECK(cli(t, "tone " + of_shot + "--area Nothing --exposure 1").status == 2);
+}
+
 TEST_CASE("speed, in-betweens and what lies behind single photos, by the command line")
 {
     TempFolder t;

@@ -1,5 +1,6 @@
 #include "app/sheet/sheet_view.h"
 
+#include "app/sheet/sheet_accessible.h"
 #include "app/theme/colours.h"
 
 #include <QKeyEvent>
@@ -27,6 +28,7 @@ SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, MovingParts& moving,
     : QAbstractScrollArea(parent), viewing_(viewing), loader_(loader), moving_(moving),
       layout_(GridLayout(0, 100, 100, 1.5))
 {
+    install_sheet_accessibility();
     setFrameShape(QFrame::NoFrame);
     setFocusPolicy(Qt::StrongFocus);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -38,6 +40,7 @@ SheetView::SheetView(Viewing& viewing, PhotoLoader& loader, MovingParts& moving,
     connect(&viewing, &Viewing::shot_changed, this, &SheetView::relayout);
     connect(&viewing, &Viewing::step_changed, this, &SheetView::relayout);
     connect(&viewing, &Viewing::selection_changed, viewport(), qOverload<>(&QWidget::update));
+    connect(&viewing, &Viewing::selection_changed, this, &SheetView::tell_current_photo);
     connect(&viewing, &Viewing::playhead_changed, this, &SheetView::follow_playhead);
     connect(&moving, &MovingParts::changed, viewport(), qOverload<>(&QWidget::update));
     connect(&loader, &PhotoLoader::arrived, viewport(), qOverload<>(&QWidget::update));

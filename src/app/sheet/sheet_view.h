@@ -55,6 +55,14 @@ public:
     void describe(ViewState& situation) const;
     /// Where a photo's tile is in the viewport, for tests and for "Show".
     [[nodiscard]] QRect tile_in_view(PhotoIndex photo) const;
+    /// What a screen reader says: how many photos there are, and of each "photo 12, HARB4838.jpg", "2 frames", and what
+    /// else is to be known of it.
+    [[nodiscard]] int photos() const;
+    [[nodiscard]] QString photo_name(PhotoIndex photo) const;
+    [[nodiscard]] QString photo_hold(PhotoIndex photo) const;
+    [[nodiscard]] QString photo_state(PhotoIndex photo) const;
+    [[nodiscard]] bool is_selected(PhotoIndex photo) const;
+    [[nodiscard]] PhotoIndex current_photo() const;
     void scroll_to(PhotoIndex photo);
     void select_none();
     /// Where to take hold of the end of a photo's hold, and of the brackets of the kept range.
@@ -81,6 +89,7 @@ protected:
     void focusOutEvent(QFocusEvent* event) override;
 
 private:
+    void tell_current_photo();
     using Layout = std::variant<RowsLayout, GridLayout>;
     [[nodiscard]] bool in_tiles() const { return viewing_.step().tiles; }
     void relayout();

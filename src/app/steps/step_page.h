@@ -112,6 +112,9 @@ public:
     [[nodiscard]] virtual std::vector<KeyHelp> key_help() const { return {}; }
     /// Files that were dropped on the window, before they are looked at as photos. Whether they are this step's.
     virtual bool take_dropped(const std::vector<std::filesystem::path>&) { return false; }
+    /// Of a shot that has just come in: a question that leads here, "It moves by up to 21 px: hold it still?", after a
+    /// look at some of its photos in the background; answered later, or never.
+    virtual void suggest(const ShotPtr&, const std::function<void(const QString& question)>&) {}
     /// Esc: ends what is under way. Whether there was something.
     virtual bool end_what_goes_on() { return false; }
     /// Another step is looked at.

@@ -5,11 +5,13 @@
 #include <QComboBox>
 #include <QEvent>
 #include <QHBoxLayout>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QStyle>
+#include <QTreeWidget>
 #include <QVBoxLayout>
 
 namespace frenlo::app {
@@ -24,6 +26,7 @@ public:
     {
         setWidgetResizable(true);
         setFrameShape(QFrame::NoFrame);
+        setFocusPolicy(Qt::NoFocus); // Tab goes to what it holds, and that scrolls into view
         setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
         setWidget(inside);
     }
@@ -153,6 +156,36 @@ QLineEdit* field(const QString& name, const QString& tip, int width)
     line->setFixedWidth(width);
     QObject::connect(line, &QLineEdit::textEdited, line, [line] { mark_wrong(line, false); });
     return line;
+}
+
+QTreeWidget* line_list(const QString& name, const QStringList& columns, const QString& tip)
+{
+    auto* list = new QTreeWidget;
+    list->setAccessibleName(name);
+    list->setToolTip(tip);
+    list->setColumnCount(int(columns.size()));
+    list->setHeaderLabels(columns);
+    list->setRootIsDecorated(false);
+    list->setUniformRowHeights(true);
+    list->setFrameShape(QFrame::NoFrame);
+    list->header()->setStretchLastSection(false);
+    for (int i = 0; i < columns.size(); ++i)
+        list->header()->setSectionResizeMode(i, i == 0 ? QHeaderView::Stretch : QHeaderView::ResizeToContents);
+    return list;
+}
+
+void set_lines(QTreeWidget& list, std::size_t count)
+{
+    while (list.topLevelItemCount() > int(count))
+        delete list.takeTopLevelItem(list.topLevelItemCount() - 1);
+    while (list.topLevelItemCount() < int(count))
+        (void)new QTreeWidgetItem(&list);
+}
+
+std::optional<std::size_t> chosen_line(const QTreeWidget& list)
+{
+    const int line = list.indexOfTopLevelItem(list.currentItem());
+    return line < 0 ? std::nullopt : std::optional(std::size_t(line));
 }
 
 QLabel* notice()

@@ -2,13 +2,16 @@
 #include <QString>
 #include <QStringList>
 
+#include <cstddef>
 #include <initializer_list>
+#include <optional>
 
 class QComboBox;
 class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
+class QTreeWidget;
 class QVBoxLayout;
 class QWidget;
 
@@ -36,6 +39,12 @@ QLabel* secondary(const QString& text);
 QPushButton* tool(const QString& text, const QString& tip = {});
 /// A line to type into; name is what a screen reader says.
 QLineEdit* field(const QString& name, const QString& tip, int width);
+/// A list of lines in columns, as wide as it is, the first column taking what the others leave.
+QTreeWidget* line_list(const QString& name, const QStringList& columns, const QString& tip);
+/// So many lines, those that are there staying.
+void set_lines(QTreeWidget& list, std::size_t count);
+/// The place of the line in hand; none where none is.
+std::optional<std::size_t> chosen_line(const QTreeWidget& list);
 /// An amber note, hidden while it has nothing to say.
 QLabel* notice();
 void say(QLabel* notice, const QString& text);

@@ -6,6 +6,7 @@
 #include "app/theme/theme.h"
 #include "app/window/load_planner.h"
 #include "app/window/monitor_profile.h"
+#include "app/window/next_step.h"
 #include "app/window/notice_bar.h"
 #include "app/window/route.h"
 #include "app/window/start_page.h"
@@ -48,6 +49,8 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     : QMainWindow(parent), places_(places), settings_(settings), work_(std::make_unique<Workshop>(places, step_infos()))
 {
     work_->viewing.set_counting(settings_.counting());
+    work_->store.set_limit(settings_.previews_limit());
+    work_->session.set_beginnings(settings_.beginnings());
     work_->loader.show_on(MonitorColours::of_profile(monitor_profile()));
     build_parts();
     build_pages();
@@ -92,6 +95,7 @@ void MainWindow::build_parts()
 
     desk_ = new ProjectDesk(places_, work_->background, work_->session, *notice_, *this);
     desk_->setParent(this);
+    desk_->set_look_near_by(settings_.looks_near_by());
     start_ = new StartPage;
     stack_->addWidget(start_);
     picture_ = new PictureView(work_->viewing, work_->loader);
@@ -141,6 +145,11 @@ void MainWindow::build_pages()
         tiles = page.tile_actions() ? page.tile_actions() : tiles;
         rows = page.row_actions() ? page.row_actions() : rows;
     }
+    std::vector<NextStep::Way> ways;
+    for (std::size_t i = 0; i < pages_.size(); ++i)
+        ways.push_back({pages_[i].get(), name_of(*step_modules()[i]),
+                        [this, key = step_modules()[i]->info.key] { viewing().set_step(key); }});
+    new NextStep(session(), viewing(), *notice_, std::move(ways), notice_);
     sheet().set_zoom_store(
         {[this](ShotId shot, bool even) { return settings_.zoom(zoom_key(shot, even)); },
          [this](ShotId shot, bool even, const QString& zoom) { settings_.set_zoom(zoom_key(shot, even), zoom); }});

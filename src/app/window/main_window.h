@@ -69,6 +69,7 @@ private:
     void set_full_screen(bool on);
     void end_what_goes_on();
     void ask_where();
+    void show_settings();
     void go_to_place(const WherePlace& place);
     [[nodiscard]] std::vector<KeyHelp> key_help() const;
     [[nodiscard]] SheetView& sheet();

@@ -8,6 +8,7 @@
 #include "app/window/main_window.h"
 #include "app/window/notice_bar.h"
 #include "app/window/route.h"
+#include "app/window/settings_page.h"
 
 #include <QAction>
 #include <QActionGroup>
@@ -64,13 +65,15 @@ void MainWindow::build_menus()
     };
     connect(&session(), &Session::changed, this, refresh);
     refresh();
+    edit->addSeparator();
+    add(edit, tr("&Settings…"), tr("Ctrl+,"), [this] { show_settings(); });
 
     build_view_menu();
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
     add(help, tr("&Where is …?"), {}, [this] { ask_where(); });
     add(help, tr("&Guide"), {}, [this] { make_guide(this)->show(); });
-    add(help, tr("&Keys"), QKeySequence::HelpContents, [this] { make_keys_page(key_help(), this)->show(); });
+    add(help, tr("&Keys"), QKeySequence::HelpContents, [this] { (new KeysPage(key_help(), this))->show(); });
     add(help, tr("Look at the &demo"), {}, [this] { show_demo(); });
     help->addSeparator();
     add(help, tr("&About Frenlo"), {}, [this] { make_about(this)->show(); });
@@ -112,7 +115,8 @@ void MainWindow::build_view_menu()
     for (const Counting counting : all_countings) {
         QAction* one = count->addAction(names.at(std::size_t(counting)));
         one->setCheckable(true);
-        one->setChecked(counting == viewing().counting());
+        connect(count, &QMenu::aboutToShow, one,
+                [this, one, counting] { one->setChecked(counting == viewing().counting()); });
         group->addAction(one);
         connect(one, &QAction::triggered, this, [this, counting] {
             viewing().set_counting(counting);
@@ -123,11 +127,23 @@ void MainWindow::build_view_menu()
     timing->setCheckable(true);
     add(tr("&Full screen"), {}, [this] { set_full_screen(!isFullScreen()); });
     QAction* dim = add(tr("&Dim room"), {}, [this](bool on) {
-        settings_.set_theme(on ? ThemeName::dim_room : ThemeName::paper);
+        settings_.set_theme(on ? ThemeChoice::dim_room : ThemeChoice::paper);
         apply_theme(*qApp, settings_.theme());
     });
     dim->setCheckable(true);
-    dim->setChecked(settings_.theme() == ThemeName::dim_room);
+    connect(view, &QMenu::aboutToShow, dim, [this, dim] { dim->setChecked(settings_.theme() == ThemeName::dim_room); });
+}
+
+void MainWindow::show_settings()
+{
+    auto* page = new SettingsPage(settings_, work_->store, work_->background, this);
+    connect(page, &SettingsPage::theme_changed, this, [this] { apply_theme(*qApp, settings_.theme()); });
+    connect(page, &SettingsPage::counting_changed, this, [this] { viewing().set_counting(settings_.counting()); });
+    connect(page, &SettingsPage::beginnings_changed, this,
+            [this] { session().set_beginnings(settings_.beginnings()); });
+    connect(page, &SettingsPage::looks_near_by_changed, this,
+            [this] { desk_->set_look_near_by(settings_.looks_near_by()); });
+    page->show();
 }
 
 void MainWindow::build_keys()

@@ -56,13 +56,26 @@ void NoticeBar::add_action(const QString& text, const std::function<void()>& act
             action();
     });
     actions_->addWidget(button);
+    button->show(); // where the bar is there already, the layout would do it later
 }
 
 void NoticeBar::show_message(const QString& text, const Actions& actions)
 {
+    show_text(look_at_this(text), actions, false);
+}
+
+void NoticeBar::show_quiet(const QString& text, const Actions& actions)
+{
+    show_text(text, actions, true);
+}
+
+void NoticeBar::show_text(const QString& text, const Actions& actions, bool quiet)
+{
     in_progress_ = false;
     clear_actions();
-    text_->setText(look_at_this(text));
+    text_->setText(text);
+    setBackgroundRole(quiet ? QPalette::Base : QPalette::ToolTipBase);
+    text_->setForegroundRole(quiet ? QPalette::Text : QPalette::ToolTipText);
     progress_->hide();
     for (const auto& [name, action] : actions)
         add_action(name, action);

@@ -22,11 +22,14 @@ public:
     using Actions = std::vector<std::pair<QString, std::function<void()>>>;
     /// Each action closes the notice. There is always a way to close it.
     void show_message(const QString& text, const Actions& actions = {});
+    /// A quiet line: worth knowing, nothing to be settled.
+    void show_quiet(const QString& text, const Actions& actions = {});
     void show_progress(double fraction, const QString& what, const std::function<void()>& stop);
     void end_progress();
     [[nodiscard]] QString text() const;
 
 private:
+    void show_text(const QString& text, const Actions& actions, bool quiet);
     void clear_actions();
     void add_action(const QString& text, const std::function<void()>& action);
 

@@ -51,6 +51,8 @@ ProjectDesk::ProjectDesk(const Places& places, Background& background, Session& 
         Q_EMIT used(session_.file());
         if (problems.isEmpty())
             notice_.hide();
+        else if (look_near_by_ && session_.missing() > 0)
+            session_.find_again(session_.file().parent_path());
         else
             notice_.show_message(
                 problems.size() == 1
@@ -117,7 +119,7 @@ void ProjectDesk::take_in(const std::vector<std::filesystem::path>& places)
 
 void ProjectDesk::start_new()
 {
-    when_safe([this] { session_.start({}, {}); });
+    when_safe([this] { session_.start(session_.fresh_project(), {}); });
 }
 
 void ProjectDesk::show_demo()
@@ -234,7 +236,7 @@ void ProjectDesk::when_safe(std::function<void()> go_on)
             [this, question, go_on = std::move(go_on)](QAbstractButton* pressed) {
                 const auto answer = question->standardButton(pressed);
                 if (answer == QMessageBox::Discard) {
-                    session_.start({}, {}); // gone on purpose: nothing is kept for recovery
+                    session_.start(session_.fresh_project(), {}); // gone on purpose: nothing is kept for recovery
                     go_on();
                 } else if (answer == QMessageBox::Save) {
                     after_save_ = go_on;

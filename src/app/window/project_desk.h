@@ -38,6 +38,8 @@ public:
     /// Goes on when nothing would be lost: asks where work is unsaved.
     void when_safe(std::function<void()> go_on);
     void offer_recovery();
+    /// Photos that are gone are looked for beside the project and below by themselves, when it is opened.
+    void set_look_near_by(bool on) { look_near_by_ = on; }
 
 Q_SIGNALS:
     void used(const std::filesystem::path& file); ///< a project was opened or saved
@@ -50,6 +52,7 @@ private:
     Session& session_;
     NoticeBar& notice_;
     QWidget& window_;
+    bool look_near_by_ = false;
     Task demo_;
     Task collecting_;
     std::function<void()> after_save_; ///< what waits for a save that was asked for

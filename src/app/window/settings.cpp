@@ -1,5 +1,8 @@
 #include "app/window/settings.h"
 
+#include "app/work/desktop.h"
+#include "core/source/preview_store.h"
+
 #include <QSettings>
 
 namespace frenlo::app {
@@ -23,14 +26,77 @@ void Settings::add_recent(const QString& file)
 
 ThemeName Settings::theme() const
 {
-    return store_.value(QStringLiteral("theme")).toString() == QLatin1String("dim room") ? ThemeName::dim_room
-                                                                                         : ThemeName::paper;
+    switch (theme_choice()) {
+    case ThemeChoice::paper:
+        return ThemeName::paper;
+    case ThemeChoice::dim_room:
+        return ThemeName::dim_room;
+    case ThemeChoice::as_desktop:
+        break;
+    }
+    return desktop_is_dark() ? ThemeName::dim_room : ThemeName::paper;
 }
 
-void Settings::set_theme(ThemeName theme)
+ThemeChoice Settings::theme_choice() const
 {
-    store_.setValue(QStringLiteral("theme"),
-                    theme == ThemeName::dim_room ? QStringLiteral("dim room") : QStringLiteral("paper"));
+    const QString kept = store_.value(QStringLiteral("theme")).toString();
+    return kept == QLatin1String("dim room")     ? ThemeChoice::dim_room
+           : kept == QLatin1String("as desktop") ? ThemeChoice::as_desktop
+                                                 : ThemeChoice::paper;
+}
+
+void Settings::set_theme(ThemeChoice theme)
+{
+    store_.setValue(QStringLiteral("theme"), theme == ThemeChoice::dim_room     ? QStringLiteral("dim room")
+                                             : theme == ThemeChoice::as_desktop ? QStringLiteral("as desktop")
+                                                                                : QStringLiteral("paper"));
+}
+
+Beginnings Settings::beginnings() const
+{
+    Beginnings b;
+    b.hold = parse_hold(store_.value(QStringLiteral("new/hold")).toString().toStdString());
+    if (const auto rate = parse_rate(store_.value(QStringLiteral("new/rate")).toString().toStdString()))
+        b.delivered_at = *rate;
+    return b;
+}
+
+void Settings::set_beginnings(const Beginnings& beginnings)
+{
+    store_.setValue(QStringLiteral("new/hold"),
+                    beginnings.hold ? QString::fromStdString(hold_text(*beginnings.hold)) : QString());
+    store_.setValue(QStringLiteral("new/rate"), QString::fromStdString(beginnings.delivered_at.text()));
+}
+
+std::filesystem::path Settings::previews() const
+{
+    return from_qt(store_.value(QStringLiteral("previews/folder")).toString());
+}
+
+void Settings::set_previews(const std::filesystem::path& folder)
+{
+    store_.setValue(QStringLiteral("previews/folder"), to_qt(folder));
+}
+
+std::uintmax_t Settings::previews_limit() const
+{
+    const qulonglong kept = store_.value(QStringLiteral("previews/limit")).toULongLong();
+    return kept > 0 ? kept : PreviewStore::usual_limit;
+}
+
+void Settings::set_previews_limit(std::uintmax_t bytes)
+{
+    store_.setValue(QStringLiteral("previews/limit"), qulonglong(bytes));
+}
+
+bool Settings::looks_near_by() const
+{
+    return store_.value(QStringLiteral("look_near_by")).toBool();
+}
+
+void Settings::set_looks_near_by(bool on)
+{
+    store_.setValue(QStringLiteral("look_near_by"), on);
 }
 
 QString Settings::zoom(const QString& shot) const

@@ -5,9 +5,34 @@
 #include <QDBusPendingCallWatcher>
 #include <QDBusPendingReply>
 #include <QDBusUnixFileDescriptor>
+#include <QDBusVariant>
+#include <QGuiApplication>
+#include <QPalette>
 #include <QVariantMap>
 
 namespace frenlo::app {
+
+bool desktop_is_dark()
+{
+    // The palette is Frenlo's own once a theme was set.
+    static const bool dark_at_start = QGuiApplication::palette().color(QPalette::Window).lightness() < 128;
+    const QDBusConnection bus = QDBusConnection::sessionBus();
+    if (!bus.isConnected())
+        return dark_at_start;
+    QDBusMessage message = QDBusMessage::createMethodCall(
+        QStringLiteral("org.freedesktop.portal.Desktop"), QStringLiteral("/org/freedesktop/portal/desktop"),
+        QStringLiteral("org.freedesktop.portal.Settings"), QStringLiteral("Read"));
+    message << QStringLiteral("org.freedesktop.appearance") << QStringLiteral("color-scheme");
+    constexpr int patience = 200; // ms
+    const QDBusMessage answer = bus.call(message, QDBus::Block, patience);
+    if (answer.type() != QDBusMessage::ReplyMessage || answer.arguments().isEmpty())
+        return dark_at_start;
+    QVariant value = answer.arguments().front();
+    while (value.canConvert<QDBusVariant>()) // one in the other
+        value = value.value<QDBusVariant>().variant();
+    constexpr uint prefers_dark = 1;
+    return value.toUInt() == prefers_dark;
+}
 
 void notify_desktop(const QString& title, const QString& text)
 {

@@ -104,6 +104,20 @@ void Session::redo()
     Q_EMIT changed();
 }
 
+void Session::set_beginnings(const Beginnings& beginnings)
+{
+    beginnings_ = beginnings;
+    if (is_empty() && file_.empty() && saved() && project().delivered_at != beginnings.delivered_at)
+        start(fresh_project(), {});
+}
+
+Project Session::fresh_project() const
+{
+    Project project;
+    project.delivered_at = beginnings_.delivered_at;
+    return project;
+}
+
 void Session::start(Project project, std::filesystem::path file)
 {
     leave_behind();
@@ -145,6 +159,7 @@ void Session::open(const std::filesystem::path& file)
             }
             start(std::move(loaded->project), file);
             key_ = loaded->key;
+            missing_ = loaded->missing;
             QStringList problems;
             for (const auto& p : loaded->problems)
                 problems << QString::fromStdString(p.text());
@@ -303,7 +318,8 @@ void Session::take_arrival(const ScanResult& found, const std::vector<std::files
                                           << 62; // all that arrives is one step, apart from the gestures of hands
     apply(
         [&](const Project& p) {
-            return first ? add_scanned(p, found, std::nullopt, Division::card, name) : update_scanned(p, found, name);
+            return first ? add_scanned(p, found, beginnings_.hold, Division::card, name)
+                         : update_scanned(p, found, name, beginnings_.hold);
         },
         tr("Bring photos in"), arriving_);
 }

@@ -24,6 +24,14 @@ struct ScanResult;
 
 namespace frenlo::app {
 
+/// What new projects and new photos begin with, as the user wants it.
+struct Beginnings
+{
+    std::optional<Hold> hold{}; ///< of new photos; none: as suits each shot's kind
+    Rate delivered_at{24};
+    bool operator==(const Beginnings&) const = default;
+};
+
 /// The project at work: its history, its file, and its copy for recovery. All disk work happens in the background.
 class Session : public QObject
 {
@@ -52,6 +60,11 @@ public:
     void undo();
     void redo();
 
+    /// For what begins from now on; a project to which nothing was done yet begins anew.
+    void set_beginnings(const Beginnings& beginnings);
+    /// A new project, with nothing in it.
+    [[nodiscard]] Project fresh_project() const;
+
     /// Starts over with this project. file: empty when it was not saved yet.
     void start(Project project, std::filesystem::path file);
     /// Takes unsaved work back: the project differs from its file.
@@ -70,6 +83,8 @@ public:
     [[nodiscard]] bool busy() const { return search_.running(); }
     void stop_adding() { search_.stop(); }
 
+    /// Files that were missing when the project was opened.
+    [[nodiscard]] std::size_t missing() const { return missing_; }
     /// Looks for the photos that are gone in another folder, in the background. found_again() or failed() follows.
     void find_again(const std::filesystem::path& folder);
     /// Files have another place on disk now; no edit, all steps follow. Saves a project that was saved.
@@ -99,6 +114,7 @@ private:
     void write_recovery();
 
     Background& background_;
+    Beginnings beginnings_;
     std::shared_ptr<const PhotoSource> measured_from_;
     History history_;
     std::filesystem::path file_;
@@ -111,6 +127,7 @@ private:
     std::shared_ptr<RecoverySlot> recovery_; ///< none where its folder cannot be written to
     QTimer recovery_timer_;
     bool recovery_writing_ = false;
+    std::size_t missing_ = 0;
     bool finding_ = false;       ///< what the search is for: photos that are gone; else new ones
     Task search_;                ///< for photos: new ones, or those that are gone
     std::uint64_t arrivals_ = 0; ///< tells what an earlier search brings from what is waited for

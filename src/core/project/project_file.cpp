@@ -79,6 +79,7 @@ struct OnDisk
 {
     PhotoPtr photo; ///< the same where nothing changed
     std::vector<Problem> problems{};
+    bool missing = false;
 };
 
 OnDisk on_disk(const PhotoPtr& photo, const std::map<fs::path, fs::path>& moved)
@@ -96,6 +97,7 @@ OnDisk on_disk(const PhotoPtr& photo, const std::map<fs::path, fs::path>& moved)
     if (!stamp) {
         std::error_code ec;
         const bool other = fs::exists(p.file, ec);
+        found.missing = !other;
         found.problems.push_back({other ? "this is not a file" : "the photo is missing", p.file,
                                   "Bring it back to this place; its hold is kept"});
         return found;
@@ -164,16 +166,20 @@ LoadedProject load_project(const fs::path& file, const std::map<fs::path, fs::pa
         for (std::size_t i = 0; i < file_of.size(); ++i)
             if (const std::size_t f = file_of[i]; found[f].photo != files[f])
                 now->photos.edit(i).photo = same_picture(*shot->photos[i].photo, found[f].photo);
-        for (OnDisk& f : found)
+        for (OnDisk& f : found) {
+            loaded.missing += std::size_t(f.missing);
             std::move(f.problems.begin(), f.problems.end(), std::back_inserter(loaded.problems));
+        }
         shot = std::move(now);
     }
     std::set<fs::path> silent;
     std::error_code ec;
     for (const Sound& s : loaded.project.reel.sound.sounds)
-        if (!fs::exists(s.file, ec) && silent.insert(s.file).second)
+        if (!fs::exists(s.file, ec) && silent.insert(s.file).second) {
+            ++loaded.missing;
             loaded.problems.push_back(
                 {"the sound is missing", s.file, "Bring it back to this place; where it is cut is kept"});
+        }
     return loaded;
 }
 

@@ -24,6 +24,7 @@ struct LoadedProject
     std::vector<Problem> problems;
     /// Stands for the file's content, to see whether somebody else has written it since.
     std::string key{};
+    std::size_t missing = 0; ///< files of photos and sounds that are not where they were
 };
 
 std::string project_to_json(const Project& project, const std::filesystem::path& file);

@@ -74,6 +74,38 @@ void PreviewStore::put(const std::string& key, std::string_view bytes)
         make_room();
 }
 
+void PreviewStore::set_limit(std::uintmax_t bytes)
+{
+    const std::lock_guard lock(mutex_);
+    limit_ = bytes;
+}
+
+std::uintmax_t PreviewStore::bytes() const
+{
+    std::uintmax_t sum = 0;
+    std::error_code ec;
+    for (fs::recursive_directory_iterator it(folder_, ec), end; !ec && it != end; it.increment(ec)) {
+        std::error_code gone; // as in make_room
+        if (const bool file = it->is_regular_file(gone); file && !gone)
+            if (const std::uintmax_t size = it->file_size(gone); !gone)
+                sum += size;
+    }
+    return sum;
+}
+
+void PreviewStore::clear()
+{
+    const std::lock_guard lock(mutex_);
+    std::vector<fs::path> files;
+    std::error_code ec;
+    for (fs::recursive_directory_iterator it(folder_, ec), end; !ec && it != end; it.increment(ec))
+        if (std::error_code gone; it->is_regular_file(gone))
+            files.push_back(it->path());
+    for (const fs::path& file : files)
+        fs::remove(file, ec);
+    total_ = std::nullopt; // counted anew: another process may have kept some meanwhile
+}
+
 void PreviewStore::make_room()
 {
     struct Kept

@@ -21,6 +21,13 @@ public:
     [[nodiscard]] bool contains(const std::string& key) const;
     void put(const std::string& key, std::string_view bytes);
 
+    /// Room is made when the next file is kept.
+    void set_limit(std::uintmax_t bytes);
+    /// What lies in the folder now; asks the disk.
+    [[nodiscard]] std::uintmax_t bytes() const;
+    /// All of it goes; it is made again when it is wanted.
+    void clear();
+
     static constexpr std::uintmax_t usual_limit = 4'000'000'000; ///< bytes: some 15,000 photos
     /// $XDG_CACHE_HOME/frenlo/previews or ~/.cache/frenlo/previews.
     static std::filesystem::path usual_folder();

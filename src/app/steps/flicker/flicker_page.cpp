@@ -3,6 +3,8 @@
 #include "app/steps/flicker/flicker_bench.h"
 #include "app/steps/flicker/light_meter.h"
 #include "app/steps/step_page.h"
+#include "core/source/photo_source.h"
+#include "core/steps/flicker/first_look.h"
 
 #include <array>
 
@@ -15,8 +17,8 @@ class FlickerPage : public StepPage, public PictureStep
 {
 public:
     explicit FlickerPage(const Services& s)
-        : viewing_(s.viewing), controller_(s.background, s.session, s.viewing),
-          strips_(s.background, s.session, s.viewing, s.store),
+        : background_(s.background), store_(s.store), viewing_(s.viewing),
+          controller_(s.background, s.session, s.viewing), strips_(s.background, s.session, s.viewing, s.store),
           bench_(new FlickerBench(s.session, s.viewing, controller_, strips_, s.picture))
     {
         connect(bench_, &FlickerBench::show_photo, this, &StepPage::show_photo);
@@ -45,6 +47,21 @@ public:
                 odd + not_measured == 0, odd + not_measured > 0};
     }
 
+    void suggest(const ShotPtr& shot, const std::function<void(const QString& question)>& question) override
+    {
+        background_.run(
+            this,
+            [shot, &store = store_] {
+                return Background::guarded([&] { return flickers_by(*shot, Previews(store), Job()); });
+            },
+            [question](const Result<double>& stops) {
+                constexpr double even = 0.03; // stops: less is hardly seen
+                if (stops && *stops >= even)
+                    question(FlickerBench::tr("It flickers by about %1 stop: remove it?").arg(*stops, 0, 'f', 2));
+            },
+            Rank::prepare);
+    }
+
     /// The same frame in the light that it was shot in.
     [[nodiscard]] std::optional<FrameRequest> compared_picture(cv::Size size) const override
     {
@@ -56,6 +73,8 @@ public:
     [[nodiscard]] QString compared_name() const override { return FlickerBench::tr("as shot"); }
 
 private:
+    Background& background_;
+    PreviewStore& store_;
     Viewing& viewing_;
     FlickerController controller_;
     StripMaker strips_;

@@ -1,5 +1,7 @@
 #include "app/steps/layers/layer_list.h"
 
+#include "app/widgets/layouts.h"
+
 #include <QHeaderView>
 #include <QSignalBlocker>
 
@@ -47,10 +49,7 @@ void LayerList::fill()
     const QSignalBlocker quiet(this);
     const auto all = controller_.layers();
     const Layer* hand = controller_.layer();
-    while (topLevelItemCount() > int(all.size()))
-        delete takeTopLevelItem(topLevelItemCount() - 1);
-    while (topLevelItemCount() < int(all.size()))
-        (void)new QTreeWidgetItem(this);
+    set_lines(*this, all.size());
     ids_.clear();
     for (std::size_t i = 0; i < all.size(); ++i) {
         const Layer& layer = all[all.size() - 1 - i];

@@ -214,6 +214,7 @@ QWidget* SoundBench::marks_row()
     word_->setInsertPolicy(QComboBox::NoInsert);
     word_->setMinimumWidth(90);
     word_->setAccessibleName(tr("Word here"));
+    word_->lineEdit()->setAccessibleName(tr("Word here"));
     word_->setToolTip(
         tr("A word, a syllable or the shape of a mouth, from the frame under the player to the next word: "
            "typed, or one that was used before. Empty takes it away"));

@@ -2,6 +2,8 @@
 
 #include "app/picture/picture_view.h"
 #include "app/steps/steady/steady_bench.h"
+#include "core/source/photo_source.h"
+#include "core/steps/steady/first_look.h"
 
 #include <QPainter>
 
@@ -10,7 +12,8 @@
 namespace frenlo::app {
 
 SteadyPage::SteadyPage(const Services& s)
-    : viewing_(s.viewing), picture_(s.picture), controller_(s.background, s.session, s.viewing),
+    : background_(s.background), store_(s.store), viewing_(s.viewing), picture_(s.picture),
+      controller_(s.background, s.session, s.viewing),
       bench_(new SteadyBench(s.session, s.viewing, controller_, s.picture))
 {
     connect(bench_, &SteadyBench::show_photo, this, &SteadyPage::show_photo);
@@ -35,6 +38,24 @@ RouteState SteadyPage::route_state() const
     return {doubtful > 0 ? tr("%n photo(s) to look at", nullptr, doubtful)
                          : tr("moved ≤ %1 px").arg(most_moved_px(shot), 0, 'f', 1),
             doubtful == 0, doubtful > 0};
+}
+
+void SteadyPage::suggest(const ShotPtr& shot, const std::function<void(const QString& question)>& question)
+{
+    background_.run(
+        this,
+        [shot, &store = store_] {
+            return Background::guarded([&] { return moves_by(*shot, Previews(store), Job()); });
+        },
+        [shot, question](const Result<double>& px) {
+            constexpr double still = 1.5; // pixels of a photo: less is what a look can't tell from nothing
+            if (!px || *px < still)
+                return;
+            const QString by = QString::number(*px, 'f', 0);
+            question(shot->kind == ShotKind::walked ? tr("It moves by up to %1 px: smooth its path?").arg(by)
+                                                    : tr("It moves by up to %1 px: hold it still?").arg(by));
+        },
+        Rank::prepare);
 }
 
 StepKey SteadyPage::nudge_key(const QKeySequence& keys, cv::Point2d by_px, double degrees)

@@ -21,6 +21,7 @@ public:
     [[nodiscard]] std::vector<StepKey> keys() override;
     [[nodiscard]] std::vector<KeyHelp> key_help() const override;
     bool end_what_goes_on() override;
+    void suggest(const ShotPtr& shot, const std::function<void(const QString& question)>& question) override;
     void left() override { controller_.set_nudging(false); }
 
     [[nodiscard]] const PictureStep* picture_step() const override { return this; }
@@ -33,6 +34,8 @@ private:
     /// An arrow key while a photo is moved by hand.
     StepKey nudge_key(const QKeySequence& keys, cv::Point2d by_px, double degrees);
 
+    Background& background_;
+    PreviewStore& store_;
     Viewing& viewing_;
     PictureView& picture_;
     SteadyController controller_;

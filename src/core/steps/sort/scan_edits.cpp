@@ -93,7 +93,8 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
     return add_clips(add_photos(project, found, hold, division, name), found.clips, taking);
 }
 
-Project update_scanned(const Project& project, const ScanResult& found, const std::string& name)
+Project update_scanned(const Project& project, const ScanResult& found, const std::string& name,
+                       std::optional<Hold> hold)
 {
     if (found.photos.empty())
         return add_clips(project, found.clips, {});
@@ -110,9 +111,13 @@ Project update_scanned(const Project& project, const ScanResult& found, const st
     }
     if (!at)
         return project;
-    Shot now = *add_photos({}, found, std::nullopt, Division::card, name).shots.front();
+    Shot now = *add_photos({}, found, hold, Division::card, name).shots.front();
     const Shot& so_far = project.shot(*at);
-    const Hold started = so_far.parts.empty() ? starting_hold(so_far.kind) : Hold(Frames{1});
+    Hold started = Frames{1};
+    if (hold)
+        started = *hold;
+    else if (so_far.parts.empty())
+        started = starting_hold(so_far.kind);
     now.photos.edit_all([&](ShotPhoto& p) {
         if (const auto before = known.find(p.photo); before != known.end()) {
             const ShotPhoto& b = *before->second;

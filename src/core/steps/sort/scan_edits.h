@@ -21,7 +21,8 @@ Project add_scanned(const Project& project, const ScanResult& found, std::option
 
 /// The same for a scan that goes on: what it found so far is in the project already, as the shot or card that holds the
 /// first of these photos, and is replaced by what is known now. What the user did to photos meanwhile stays. A project
-/// without that shot is not changed: the user took it back.
-Project update_scanned(const Project& project, const ScanResult& found, const std::string& name);
+/// without that shot is not changed: the user took it back. hold: as it was added with.
+Project update_scanned(const Project& project, const ScanResult& found, const std::string& name,
+                       std::optional<Hold> hold = std::nullopt);
 
 }
