@@ -9,6 +9,7 @@
 #include "core/steps/pace/pace_edits.h"
 #include "core/steps/reel/bring_sound_in.h"
 #include "core/steps/reel/reel_edits.h"
+#include "core/steps/retouch/area_edits.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
 #include "core/steps/tone/tone_edits.h"
@@ -106,7 +107,28 @@ Project dressed(Project project)
     });
     const auto last = PhotoIndex(std::int64_t(project.shot(walk).photos.size()) - 1);
     project = set_view(project, walk, PhotoIndex(0), DriftView{{0, 0.078, 1, 0.844}, 0});
-    return set_view(project, walk, last, DriftView{{0.3, 0.2, 0.62, 0.5233}, 0});
+    project = set_view(project, walk, last, DriftView{{0.3, 0.2, 0.62, 0.5233}, 0});
+    // And for a telephone, where the lamps stand.
+    project = dress_for(project, walk, *parse_shape("9:16"));
+    project = change_framing(project, walk, [](Framing& f) { f.crop = cv::Rect2d(0.34, 0, 0.3750, 1); });
+    return dress_for(project, walk, *parse_shape("16:9"));
+}
+
+/// All but the pot of the sprout is a little darker; on the walk it gets dark at last.
+Project with_parts(Project project)
+{
+    constexpr ShotIndex sprout{1}, walk{2};
+    Area glow;
+    glow.name = "Around the pot";
+    glow.keys = {{project.shot(sprout).photos[0].id, {0.3, 0.2, 0.7, 0.2, 0.76, 0.5, 0.7, 0.9, 0.3, 0.9, 0.24, 0.5}}};
+    glow.soft = 0.09;
+    glow.outside = true;
+    auto [with_area, area] = add_area(project, sprout, glow);
+    project = set_part_tone(with_area, sprout, {area, {}}, {.exposure = -0.35});
+    auto [with_state, dusk] = add_state(project, walk, "Dusk");
+    const auto photos = std::int64_t(project.shot(walk).photos.size());
+    project = switch_state(with_state, walk, PhotoIndex(photos * 3 / 4), dusk);
+    return set_part_tone(project, walk, {{}, dusk}, {.exposure = -0.6, .warmth = 5600});
 }
 
 /// The three shots after one another, over a tune that is a little shorter than they are.
@@ -145,7 +167,8 @@ Project demo_project(const fs::path& folder, std::span<const DemoShot> shots, co
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
     project = set_hold(project, ShotIndex(0), first, Frames{8});
     project = set_hold(project, ShotIndex(0), last, Frames{12});
-    project = with_overlays(with_reel(dressed(flowing(toned(std::move(project)))), folder, job), ShotIndex(0));
+    project =
+        with_overlays(with_reel(with_parts(dressed(flowing(toned(std::move(project))))), folder, job), ShotIndex(0));
     return with_tin_walk(project, folder / "Tin walk", job);
 }
 
