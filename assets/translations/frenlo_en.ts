@@ -414,6 +414,13 @@
                 <numerusform>, %n failed</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n photo(s) read whole: nothing stands in the way.</source>
+            <translation>
+                <numerusform>%n photo read whole: nothing stands in the way.</numerusform>
+                <numerusform>%n photos read whole: nothing stands in the way.</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::LookPart</name>
@@ -422,6 +429,37 @@
             <translation>
                 <numerusform>%n photo to look at</numerusform>
                 <numerusform>%n photos to look at</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::NextStep</name>
+        <message numerus="yes">
+            <source>%n hand-moved photo(s), %1, %2.</source>
+            <translation>
+                <numerusform>%n hand-moved photo, %1, %2.</numerusform>
+                <numerusform>%n hand-moved photos, %1, %2.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) taken at equal intervals, %1, %2.</source>
+            <translation>
+                <numerusform>%n photo taken at equal intervals, %1, %2.</numerusform>
+                <numerusform>%n photos taken at equal intervals, %1, %2.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s) taken while walking, %1, %2.</source>
+            <translation>
+                <numerusform>%n photo taken while walking, %1, %2.</numerusform>
+                <numerusform>%n photos taken while walking, %1, %2.</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n photo(s), %1, %2.</source>
+            <translation>
+                <numerusform>%n photo, %1, %2.</numerusform>
+                <numerusform>%n photos, %1, %2.</numerusform>
             </translation>
         </message>
     </context>
@@ -567,6 +605,20 @@
                 <numerusform>%n spots</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n area(s)</source>
+            <translation>
+                <numerusform>%n area</numerusform>
+                <numerusform>%n areas</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n state(s)</source>
+            <translation>
+                <numerusform>%n state</numerusform>
+                <numerusform>%n states</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::RetouchController</name>
@@ -619,6 +671,16 @@
             <translation>
                 <numerusform>%n shot</numerusform>
                 <numerusform>%n shots</numerusform>
+            </translation>
+        </message>
+    </context>
+    <context>
+        <name>frenlo::app::SheetView</name>
+        <message numerus="yes">
+            <source>%n frame(s)</source>
+            <translation>
+                <numerusform>%n frame</numerusform>
+                <numerusform>%n frames</numerusform>
             </translation>
         </message>
     </context>
