@@ -99,7 +99,9 @@ TEST_CASE("tone holds in an area, and nowhere else", "[areas][tone]")
 {
     const Pictures pictures = greys(2);
     const Project plain = project_of(pictures);
-    auto [p, area] = with_area(plain, box(0.25, 0.25, 0.5, 0.5));
+    const auto made = with_area(plain, box(0.25, 0.25, 0.5, 0.5));
+    Project p = made.first;
+    const AreaId area = made.second;
     Tone brighter;
     brighter.exposure = 1;
     p = set_part_tone(p, first, {area, {}}, brighter);
@@ -155,8 +157,9 @@ TEST_CASE("states are finished versions of the same photos, which share what is 
     const Pictures pictures = greys(3);
     Project p = project_of(pictures);
     p = change_tone(p, first, [](Tone& t) { t.exposure = 0.25; });
-    auto [with, night] = add_state(p, first, "By lamplight");
-    p = once_more(with, first, std::vector{PhotoIndex(0), PhotoIndex(1), PhotoIndex(2)}, night);
+    const auto made = add_state(p, first, "By lamplight");
+    const StateId night = made.second;
+    p = once_more(made.first, first, std::vector{PhotoIndex(0), PhotoIndex(1), PhotoIndex(2)}, night);
     REQUIRE(p.shot(first).photos.size() == 6);
     CHECK(p.shot(first).photos[3].id != p.shot(first).photos[0].id);
     Tone darker;

@@ -311,3 +311,18 @@ TEST_CASE("a WebP whose length cannot be is told, and ends nothing", "[photo][ba
     REQUIRE(found.findings.size() == 1);
     CHECK_THAT(found.findings[0].text, Catch::Contains("long.webp"));
 }
+
+TEST_CASE("a video that is called a photo is told, and does not end the program", "[format][bad]")
+{
+    TempFolder t;
+    // The beginning of a Matroska file whose first block says a length that cannot be: Exiv2's reader of it ends there.
+    const std::string bytes(
+        "\x1a\x45\xdf\xa3,\x02\0\0\xf5\0\x02\x03\xff\x07\xfc\0\x0a\x08\xff \0\x17\xff\0\0\xde\xfe\x1f", 28);
+    write_bytes(t / "a.jpg", bytes + std::string(600, '\xff'));
+    const auto read = read_metadata(t / "a.jpg");
+    REQUIRE_FALSE(read);
+    CHECK_THAT(read.error().text(), Catch::Contains("video"));
+    CHECK(camera_thumbnail_bytes(t / "a.jpg").jpeg.empty());
+    write_bytes(t / "b.jpg", "RIFF" + std::string("\x40\0\0\0", 4) + "AVI LIST" + std::string(80, '\xff'));
+    CHECK_FALSE(read_metadata(t / "b.jpg"));
+}
