@@ -112,6 +112,7 @@ Project of_those_days(const Project& project)
         shot->photos.edit(i).photo = std::move(p);
         shot->photos.edit(i).to_next.reset();
     }
+    shot->pacing.joint = 0;
     before.shots.front() = std::move(shot);
     before.reel = {};
     return before;

@@ -143,7 +143,7 @@ Format avif_loop()
             .most_side = 16'384,
             .bytes =
                 [](const Preset& p, const Amount& a) {
-                    return a.pixels * double(a.pictures) * 0.05 * std::exp2((p.quality - 75) / 12.0) + 2'000;
+                    return a.pixels * double(a.pictures) * 0.01 * std::exp2((p.quality - 75) / 12.0) + 2'000;
                 },
             .writer = [](const Writing& w) -> std::unique_ptr<FrameSink> { return std::make_unique<AvifLoop>(w); }};
 }

@@ -46,7 +46,7 @@ std::vector<Preset> made()
     add("loop-small", "Loop, 600 pixels, 128 colours", "gif", 600).colours = 128;
     add("loop-webp", "Loop, WebP, 1000 pixels", "webp", 1000).quality = 75;
     add("loop-webp-lossless", "Loop, WebP, lossless", "webp-lossless", 1000);
-    add("loop-avif", "Loop, AVIF, 1000 pixels, smallest", "avif", 1000).quality = 75;
+    add("loop-avif", "Loop, AVIF, 1000 pixels, smallest", "avif", 1000).quality = 88;
     add("loop-png", "Loop, PNG, every colour", "apng", 1000);
     add("stills-png", "Numbered stills, PNG", "png", 0);
     add("stills-png16", "Numbered stills, PNG 16 bit", "png", 0).depth = Depth::sixteen;
