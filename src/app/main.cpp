@@ -42,7 +42,7 @@ int main(int argc, char** argv)
         QApplication::installTranslator(&plurals);
     QSettings settings;
     const frenlo::app::Settings kept(settings);
-    frenlo::app::desktop_is_dark(); // while the palette is the desktop's
+    frenlo::app::note_desktop_palette();
     frenlo::app::apply_theme(application, kept.theme());
     const std::filesystem::path previews = kept.previews();
     frenlo::app::MainWindow window({previews.empty() ? frenlo::PreviewStore::usual_folder() : previews,

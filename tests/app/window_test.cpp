@@ -4,6 +4,7 @@
 #include "app/window/keys_page.h"
 #include "app/window/notice_bar.h"
 #include "app/window/settings_page.h"
+#include "core/export/kept_presets.h"
 #include "core/project/project_file.h"
 #include "core/source/preview_store.h"
 #include "core/steps/pace/pace_edits.h"
@@ -20,6 +21,7 @@
 #include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
@@ -633,4 +635,105 @@ TEST_CASE("a shot that has come in says what it is, and where to go on", "[windo
     p.click(QStringLiteral("Go to Steady"));
     CHECK(p.window().viewing().is_step("steady"));
     CHECK(notice->text().isEmpty());
+}
+
+TEST_CASE("a shot is dressed for another shape by hand, and Export takes the one that is chosen", "[window][shapes]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 3, {480, 320});
+    p.bring_in(p.folder() / "s");
+    p.window().viewing().set_step("frame");
+    p.click(QStringLiteral("16:9"));
+    auto* also = p.find<QPushButton>(QStringLiteral("Also for"));
+    const auto pick = [&](const char* item) {
+        Q_EMIT also->menu()->aboutToShow();
+        for (QAction* a : also->menu()->actions())
+            if (a->text() == QString::fromUtf8(item))
+                return a->trigger();
+        FAIL(item);
+    };
+    pick("9:16");
+    const auto size = [&] { return film_size(*p.window().viewing().shot()); };
+    CHECK(size().width < size().height);
+    p.choose(QStringLiteral("Dressed for"), QStringLiteral("for 16:9"));
+    CHECK(size().width > size().height);
+    p.window().viewing().set_step("export");
+    p.choose(QStringLiteral("Shape"), QStringLiteral("dressed for 9:16"));
+    export_to(p, p.folder() / "tall.mp4");
+    const std::string probed =
+        output_of("ffprobe -v error -show_entries stream=width,height -of csv=p=0 " + quoted(p.folder() / "tall.mp4"));
+    const auto comma = probed.find(',');
+    CHECK(std::stoi(probed.substr(0, comma)) < std::stoi(probed.substr(comma + 1)));
+    p.window().viewing().set_step("frame");
+    pick("No longer for 16:9");
+    CHECK(size().width < size().height);
+}
+
+TEST_CASE("settings are kept as a preset of one's own, and a limit shows what was tried", "[window][presets]")
+{
+    Person p;
+    for (int i = 0; i < 6; ++i)
+        write_picture(p.folder() / "s" / ("s_" + std::to_string(1001 + i) + ".png"),
+                      photo_of_scene(turned_by(0, 1, {3.0 * i, 0}), {480, 320}));
+    p.bring_in(p.folder() / "s");
+    p.window().viewing().set_step("export");
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "a.gif"));
+    p.type_into(QStringLiteral("Largest file"), QStringLiteral("60 kB"));
+    auto* menu = p.find<QPushButton>(QStringLiteral("Presets"))->menu();
+    Q_EMIT menu->aboutToShow();
+    QLineEdit* name = nullptr;
+    for (auto* line : menu->findChildren<QLineEdit*>())
+        if (line->accessibleName() == QStringLiteral("Name to keep these settings under"))
+            name = line;
+    REQUIRE(name);
+    name->setText(QStringLiteral("Club page"));
+    Q_EMIT name->returnPressed();
+    CHECK(p.find<QComboBox>(QStringLiteral("Format"))->currentText().startsWith(QStringLiteral("Club page")));
+    const auto kept = load_presets(p.places().kept / "presets.json");
+    REQUIRE(kept.size() == 1);
+    CHECK(kept[0].format == "gif");
+    CHECK(kept[0].most_bytes == 60'000);
+    p.wait_until([&] { return p.find(QStringLiteral("Export the loop"))->isEnabled(); }, QStringLiteral("the plan"));
+    p.click(QStringLiteral("Export the loop"));
+    p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); },
+                 QStringLiteral("the loop"), 120'000);
+    CHECK(std::filesystem::file_size(p.folder() / "a.gif") <= 60'000);
+    auto* trade = p.find(QStringLiteral("What was tried to keep the limit"));
+    CHECK(trade->accessibleDescription().count(QStringLiteral(";")) >= 1);
+    p.look("trade");
+    p.kill_and_restart();
+    p.bring_in(p.folder() / "s");
+    p.window().viewing().set_step("export");
+    p.wait_until(
+        [&] { return p.find<QComboBox>(QStringLiteral("Format"))->findData(QStringLiteral("Club page")) >= 0; },
+        QStringLiteral("it is offered again"));
+}
+
+TEST_CASE("own presets that cannot be read are told", "[window][presets][bad]")
+{
+    Person p;
+    write_bytes(p.places().kept / "presets.json", "[");
+    p.kill_and_restart();
+    p.wait_until([&] { return notice(p).find("presets") != std::string::npos; }, QStringLiteral("it is told"));
+}
+
+TEST_CASE("the export list looks ahead, and says which export would fail", "[window][list]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 4, {120, 80});
+    p.bring_in(p.folder() / "s");
+    p.window().viewing().set_step("export");
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "a.mp4"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the film"))->isEnabled(); }, QStringLiteral("the plan"));
+    p.click(QStringLiteral("Put on the export list"));
+    p.click(QStringLiteral("Look ahead"));
+    p.wait_until([&] { return text_of(p, "State of the list").contains(QStringLiteral("nothing stands in the way")); },
+                 QStringLiteral("all is well"));
+    const auto broken = p.folder() / "s" / "s_0002.jpg";
+    write_bytes(broken, read_bytes(broken).substr(0, 400));
+    p.click(QStringLiteral("Look ahead"));
+    p.wait_until([&] { return text_of(p, "State of the list").contains(QStringLiteral("1 of 1 to look at")); },
+                 QStringLiteral("it is found"));
+    p.look("look-ahead");
+    CHECK_FALSE(std::filesystem::exists(p.folder() / "a.mp4"));
 }

@@ -35,11 +35,13 @@ KeysPage::KeysPage(const std::vector<KeyHelp>& keys, QWidget* parent)
     for (const KeyHelp& help : keys) {
         const Line line{help, heading(help.keys), new QLabel(help.what)};
         const auto row = int(lines_.size());
-        grid->addWidget(line.key, row, 0);
+        line.what->setWordWrap(true);
+        grid->addWidget(line.key, row, 0, Qt::AlignTop);
         grid->addWidget(line.what, row, 1);
         lines_.push_back(line);
     }
     grid->setRowStretch(int(lines_.size()), 1);
+    grid->setColumnStretch(1, 1);
     column->addWidget(nothing_);
     column->addWidget(scrolled(table), 1);
     nothing_->hide();

@@ -12,10 +12,24 @@
 
 namespace frenlo::app {
 
+namespace {
+
+bool palette_is_dark()
+{
+    static const bool noted = QGuiApplication::palette().color(QPalette::Window).lightness() < 128;
+    return noted;
+}
+
+}
+
+void note_desktop_palette()
+{
+    palette_is_dark();
+}
+
 bool desktop_is_dark()
 {
-    // The palette is Frenlo's own once a theme was set.
-    static const bool dark_at_start = QGuiApplication::palette().color(QPalette::Window).lightness() < 128;
+    const bool dark_at_start = palette_is_dark();
     const QDBusConnection bus = QDBusConnection::sessionBus();
     if (!bus.isConnected())
         return dark_at_start;

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 namespace frenlo {
 
@@ -110,16 +111,16 @@ const State* find_state(const Shot& shot, StateId id)
 std::optional<StateId> state_at(const Shot& shot, PhotoIndex photo)
 {
     const auto* states = shot.steps.find<States>();
-    if (!states)
+    if (!states || states->switches.empty())
         return std::nullopt;
-    std::optional<StateId> state;
-    std::int64_t latest = -1;
+    // From here back to the nearest photo at which one begins.
+    std::unordered_map<PhotoId, std::optional<StateId>> begins;
     for (const StateSwitch& s : states->switches)
-        if (const auto at = place_of(shot, s.photo); at && *at <= photo.value && *at > latest) {
-            latest = *at;
-            state = s.state && found(states->all, *s.state) ? s.state : std::nullopt;
-        }
-    return state;
+        begins[s.photo] = s.state;
+    for (std::int64_t i = photo.value; i >= 0; --i)
+        if (const auto at = begins.find(shot.photos[std::size_t(i)].id); at != begins.end())
+            return at->second && found(states->all, *at->second) ? at->second : std::nullopt;
+    return std::nullopt;
 }
 
 bool in_state(const std::optional<StateId>& state, const Shot& shot, PhotoIndex photo)

@@ -68,6 +68,8 @@ public:
         });
         connect(&runner_, &ListRunner::told, this, &StepPage::told);
         connect(&shelf_, &PresetShelf::failed, this, &StepPage::told);
+        QMetaObject::invokeMethod(&shelf_, &PresetShelf::load,
+                                  Qt::QueuedConnection); // when somebody hears what is told
         connect(&runner_, &ListRunner::ended, this, [](int done, int failed) {
             const QString text = ExportBench::tr("%n file(s) written", nullptr, done) +
                                  (failed > 0 ? ExportBench::tr(", %n failed", nullptr, failed) : QString());

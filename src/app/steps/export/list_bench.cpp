@@ -111,11 +111,14 @@ ListBench::ListBench(Session& session, ListRunner& runner, PresetShelf& shelf, Q
     });
     connect(list_, &QTreeWidget::currentItemChanged, this, &ListBench::refresh);
     connect(go_, &QPushButton::clicked, &runner, &ListRunner::start);
-    connect(look_, &QPushButton::clicked, this,
-            [this] { runner_.looking() ? runner_.stop_looking() : runner_.look_ahead(); });
+    connect(look_, &QPushButton::clicked, this, [this] {
+        looked_.clear();
+        runner_.looking() ? runner_.stop_looking() : runner_.look_ahead();
+    });
     connect(&runner, &ListRunner::looked, this, [this](int exports, int photos, int bad) {
-        state_->setText(bad == 0 ? tr("%n photo(s) read whole: nothing stands in the way.", nullptr, photos)
-                                 : tr("%1 of %2 to look at.").arg(bad).arg(exports));
+        looked_ = bad == 0 ? tr("%n photo(s) read whole: nothing stands in the way.", nullptr, photos)
+                           : tr("%1 of %2 to look at.").arg(bad).arg(exports);
+        refresh();
     });
     connect(pause_, &QPushButton::clicked, &runner, &ListRunner::pause);
     connect(leave_out_, &QPushButton::clicked, &runner, &ListRunner::leave_out_current);
@@ -200,7 +203,7 @@ void ListBench::refresh()
     if (entries.empty())
         state_->setText(tr("Nothing on the list. Put exports here in Export, or add all shots."));
     else if (state_->text().isEmpty() || (waits && !runner_.going_on()))
-        state_->setText(waits ? tr("It waits for you to start it.") : QString());
+        state_->setText(!waits ? QString() : looked_.isEmpty() ? tr("It waits for you to start it.") : looked_);
 }
 
 void ListBench::add_all()

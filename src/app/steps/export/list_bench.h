@@ -50,6 +50,7 @@ private:
     QPushButton* folder_;
     QProgressBar* progress_;
     QLabel* state_;
+    QString looked_; ///< what looking ahead has found
 };
 
 }

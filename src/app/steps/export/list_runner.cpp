@@ -1,6 +1,7 @@
 #include "app/steps/export/list_runner.h"
 
 #include "core/base/atomic_file.h"
+#include "core/base/text.h"
 #include "core/project/project_file.h"
 #include "core/source/open_files.h"
 
@@ -259,7 +260,9 @@ void ListRunner::look_ahead()
                 const auto problems =
                     frenlo::look_ahead(one.listed, one.project ? *one.project : load_project(one.snapshot).project,
                                        Originals(), date, part, looked_at);
-                seen.said.emplace_back(one.listed.id, problems.empty() ? std::string() : problems.front().text());
+                seen.said.emplace_back(one.listed.id, problems.empty() ? std::string()
+                                                                       : shown_path(problems.front().file.filename()) +
+                                                                             ": " + problems.front().what);
             }
             seen.photos = int(looked_at.photos.size());
             return seen;

@@ -6,14 +6,7 @@
 
 namespace frenlo::app {
 
-PresetShelf::PresetShelf(std::filesystem::path file, QObject* parent) : QObject(parent), file_(std::move(file))
-{
-    try {
-        own_ = load_presets(file_);
-    } catch (const Failure& failure) { // said when one is to be kept: nobody listens yet
-        own_.clear();
-    }
-}
+PresetShelf::PresetShelf(std::filesystem::path file, QObject* parent) : QObject(parent), file_(std::move(file)) {}
 
 const Preset& PresetShelf::find(const QString& name) const
 {
@@ -36,6 +29,11 @@ void PresetShelf::with_file(const Change& change)
         return;
     }
     Q_EMIT changed();
+}
+
+void PresetShelf::load()
+{
+    with_file([&] { return load_presets(file_); });
 }
 
 void PresetShelf::keep(const Preset& preset)

@@ -15,6 +15,8 @@ class PresetShelf : public QObject
 public:
     explicit PresetShelf(std::filesystem::path file, QObject* parent = nullptr);
 
+    /// Reads them; failed() or changed() follows.
+    void load();
     [[nodiscard]] const std::vector<Preset>& own() const { return own_; }
     /// Frenlo's film where there is none of this name.
     [[nodiscard]] const Preset& find(const QString& name) const;

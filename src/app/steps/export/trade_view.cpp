@@ -11,7 +11,7 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr int left = 34, right = 10, top = 8, below = 18; ///< margins, pixels
+constexpr int left = 48, right = 10, top = 8, below = 18; ///< margins, pixels
 
 }
 
@@ -73,14 +73,16 @@ void TradeView::paintEvent(QPaintEvent*)
     painter.drawLine(left, top, left, height() - below);
     painter.setPen(c.second_ink);
     painter.drawText(QRect(0, 0, left - 4, height() - below), Qt::AlignRight | Qt::AlignTop,
-                     by_side_ ? tr("side") : tr("qual."));
+                     by_side_ ? tr("side") : tr("quality"));
     const double at_limit = left + (width() - left - right) * limit_ / most_bytes_;
     painter.setPen(QPen(c.amber, 1.4, Qt::DashLine));
     painter.drawLine(QPointF(at_limit, top), QPointF(at_limit, height() - below));
     painter.setPen(c.second_ink);
-    painter.drawText(QRect(left, height() - below + 2, width() - left - right, below - 2), Qt::AlignLeft, tr("bytes"));
+    // On the side of the line that has room for it.
     const QString limit = tr("limit %1").arg(QString::fromStdString(shown_bytes(std::uintmax_t(limit_))));
-    painter.drawText(QRect(left, height() - below + 2, int(at_limit) - left, below - 2), Qt::AlignRight, limit);
+    const int wide = painter.fontMetrics().horizontalAdvance(limit), foot = height() - below + 2;
+    const int begins = at_limit + wide <= width() - right ? int(at_limit) : int(at_limit) - wide;
+    painter.drawText(QRect(begins, foot, wide, below - 2), Qt::AlignLeft, limit);
     std::vector<QPointF> way;
     for (const TriedSettings& t : tried_)
         way.push_back(place_of(t));

@@ -3,6 +3,7 @@
 #include "app/steps/flicker/flicker_bench.h"
 #include "app/steps/flicker/light_meter.h"
 #include "app/steps/step_page.h"
+#include "app/work/task.h"
 #include "core/source/photo_source.h"
 #include "core/steps/flicker/first_look.h"
 
@@ -17,7 +18,7 @@ class FlickerPage : public StepPage, public PictureStep
 {
 public:
     explicit FlickerPage(const Services& s)
-        : background_(s.background), store_(s.store), viewing_(s.viewing),
+        : look_(s.background, Rank::prepare), store_(s.store), viewing_(s.viewing),
           controller_(s.background, s.session, s.viewing), strips_(s.background, s.session, s.viewing, s.store),
           bench_(new FlickerBench(s.session, s.viewing, controller_, strips_, s.picture))
     {
@@ -49,17 +50,15 @@ public:
 
     void suggest(const ShotPtr& shot, const std::function<void(const QString& question)>& question) override
     {
-        background_.run(
-            this,
-            [shot, &store = store_] {
-                return Background::guarded([&] { return flickers_by(*shot, Previews(store), Job()); });
-            },
-            [question](const Result<double>& stops) {
+        look_.forget();
+        look_.start(
+            {shot->id, "flicker"},
+            [shot, &store = store_](const Job& job) { return flickers_by(*shot, Previews(store), job); },
+            [question](double stops) {
                 constexpr double even = 0.03; // stops: less is hardly seen
-                if (stops && *stops >= even)
-                    question(FlickerBench::tr("It flickers by about %1 stop: remove it?").arg(*stops, 0, 'f', 2));
-            },
-            Rank::prepare);
+                if (stops >= even)
+                    question(FlickerBench::tr("It flickers by about %1 stop: remove it?").arg(stops, 0, 'f', 2));
+            });
     }
 
     /// The same frame in the light that it was shot in.
@@ -73,7 +72,7 @@ public:
     [[nodiscard]] QString compared_name() const override { return FlickerBench::tr("as shot"); }
 
 private:
-    Background& background_;
+    Task look_; ///< at what has come in
     PreviewStore& store_;
     Viewing& viewing_;
     FlickerController controller_;

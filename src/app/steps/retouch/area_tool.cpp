@@ -1,5 +1,6 @@
 #include "app/steps/retouch/area_tool.h"
 
+#include "app/steps/retouch/outline_paint.h"
 #include "app/steps/retouch/shown_plane.h"
 #include "core/picture/picture.h"
 
@@ -25,32 +26,9 @@ QPainterPath path_of(const std::vector<QPointF>& points, bool closed)
     return path;
 }
 
-QPainterPath stroked(const std::vector<QPointF>& points, double radius)
-{
-    if (points.size() == 1) {
-        QPainterPath dot;
-        dot.addEllipse(points.front(), radius, radius);
-        return dot;
-    }
-    QPainterPathStroker stroker;
-    stroker.setWidth(2 * radius);
-    stroker.setCapStyle(Qt::RoundCap);
-    stroker.setJoinStyle(Qt::RoundJoin);
-    return stroker.createStroke(path_of(points, false)).simplified();
-}
-
 QPointF placed(QPointF share, const QRectF& where)
 {
     return {where.left() + share.x() * where.width(), where.top() + share.y() * where.height()};
-}
-
-void draw(QPainter& painter, const QPainterPath& outline, bool strong, bool on)
-{
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(QColor(0, 0, 0, strong ? 220 : 130), strong ? 3.5 : 2.4));
-    painter.drawPath(outline);
-    painter.setPen(QPen(Qt::white, strong ? 1.8 : 1.1, on ? Qt::SolidLine : Qt::DotLine));
-    painter.drawPath(outline);
 }
 
 }
@@ -103,7 +81,7 @@ QPainterPath AreaTool::outline_of(const Area& area, const QRectF& where) const
     }
     if (points.empty())
         return {};
-    return area.brush > 0 ? stroked(points, area.brush * back(0, 0) * where.width()) : path_of(points, true);
+    return area.brush > 0 ? brushed(points, area.brush * back(0, 0) * where.width()) : path_of(points, true);
 }
 
 void AreaTool::paint(QPainter& painter, const QRectF& where, const QPalette&) const
@@ -112,13 +90,14 @@ void AreaTool::paint(QPainter& painter, const QRectF& where, const QPalette&) co
     painter.setRenderHint(QPainter::Antialiasing);
     const auto hand = controller_.area();
     for (const Area& area : controller_.areas())
-        draw(painter, outline_of(area, where), hand && hand->id == area.id, area.on);
+        paint_outline(painter, outline_of(area, where), hand && hand->id == area.id, area.on);
     if (drawing_) {
         std::vector<QPointF> way;
         for (const QPointF& p : way_)
             way.push_back(placed(p, where));
         const double across = shown_to_plane(controller_.shot(), controller_.here()).inv()(0, 0) * where.width();
-        draw(painter, hand_ == Hand::brushes ? stroked(way, brush_ * across) : path_of(way, false), true, true);
+        paint_outline(painter, hand_ == Hand::brushes ? brushed(way, brush_ * across) : path_of(way, false), true,
+                      true);
     }
     painter.restore();
 }

@@ -246,8 +246,11 @@ void AreasPart::refresh_hand()
         if (area->state == states[i].id)
             chosen = int(i) + 1;
     }
-    state_->clear();
-    state_->addItems(names);
+    if (names != state_names_) { // not at every frame that plays
+        state_names_ = names;
+        state_->clear();
+        state_->addItems(names);
+    }
     state_->setCurrentIndex(chosen);
     state_->setVisible(!states.empty());
     where_->setText(QString::fromStdString(photos_text(*area, *controller_.shot())));

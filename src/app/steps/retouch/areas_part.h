@@ -50,6 +50,7 @@ private:
     QPushButton *outline_, *brush_area_, *all_, *things_, *remove_;
     ValueField *brush_, *soft_;
     QComboBox *shows_, *side_, *state_;
+    QStringList state_names_; ///< the lines of the last one
     QPushButton *from_here_, *until_here_, *all_photos_, *here_too_;
     QLabel *empty_, *notes_, *where_;
     QWidget* hand_rows_;

@@ -1,12 +1,12 @@
 #include "app/steps/retouch/retouch_tool.h"
 
+#include "app/steps/retouch/outline_paint.h"
 #include "app/steps/retouch/shown_plane.h"
 #include "app/theme/colours.h"
 #include "core/picture/picture.h"
 #include "core/picture/step_pictures.h"
 
 #include <QPainter>
-#include <QPainterPath>
 
 #include <algorithm>
 #include <array>
@@ -116,29 +116,6 @@ double RetouchTool::radius_in_widget(double radius, bool on_photo, const QRectF&
     return radius * std::hypot(back(0, 0), back(1, 0)) * where.width();
 }
 
-void RetouchTool::paint_spot(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong,
-                             bool on) const
-{
-    QPainterPath outline;
-    if (way.size() == 1) {
-        outline.addEllipse(way.front(), radius, radius);
-    } else {
-        QPainterPath line(way.front());
-        for (std::size_t i = 1; i < way.size(); ++i)
-            line.lineTo(way[i]);
-        QPainterPathStroker stroker;
-        stroker.setWidth(2 * radius);
-        stroker.setCapStyle(Qt::RoundCap);
-        stroker.setJoinStyle(Qt::RoundJoin);
-        outline = stroker.createStroke(line).simplified();
-    }
-    painter.setBrush(Qt::NoBrush);
-    painter.setPen(QPen(QColor(0, 0, 0, strong ? 220 : 130), strong ? 3.5 : 2.4));
-    painter.drawPath(outline);
-    painter.setPen(QPen(Qt::white, strong ? 1.8 : 1.1, on ? Qt::SolidLine : Qt::DotLine));
-    painter.drawPath(outline);
-}
-
 void RetouchTool::paint(QPainter& painter, const QRectF& where, const QPalette&) const
 {
     painter.save();
@@ -147,13 +124,13 @@ void RetouchTool::paint(QPainter& painter, const QRectF& where, const QPalette&)
     if (outlines_ && !shown_)
         for (const Spot& spot : controller_.spots())
             if (const auto way = in_widget(spot, where); !way.empty())
-                paint_spot(painter, way, std::max(2.0, radius_in_widget(spot.radius, spot.on_photo, where)),
-                           hand && hand->id == spot.id, spot.on);
+                paint_outline(painter, brushed(way, std::max(2.0, radius_in_widget(spot.radius, spot.on_photo, where))),
+                              hand && hand->id == spot.id, spot.on);
     if (brushing_) {
         std::vector<QPointF> way;
         for (const QPointF& p : stroke_)
             way.emplace_back(where.left() + p.x() * where.width(), where.top() + p.y() * where.height());
-        paint_spot(painter, way, std::max(2.0, radius_in_widget(radius_, false, where)), true, true);
+        paint_outline(painter, brushed(way, std::max(2.0, radius_in_widget(radius_, false, where))), true, true);
     }
     painter.restore();
 }

@@ -4,8 +4,6 @@
 
 #include <vector>
 
-class QPainterPath;
-
 namespace frenlo::app {
 
 /// A brush for what should not be there, and the spots that are, on the picture of the film's plane.
@@ -35,7 +33,6 @@ private:
     [[nodiscard]] Transform to_photo() const;
     [[nodiscard]] std::vector<QPointF> in_widget(const Spot& spot, const QRectF& where) const;
     [[nodiscard]] double radius_in_widget(double radius, bool on_photo, const QRectF& where) const;
-    void paint_spot(QPainter& painter, const std::vector<QPointF>& way, double radius, bool strong, bool on) const;
 
     Viewing& viewing_;
     RetouchController& controller_;

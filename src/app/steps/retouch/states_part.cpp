@@ -8,6 +8,8 @@
 #include <QTreeWidget>
 #include <QVBoxLayout>
 
+#include <unordered_map>
+
 namespace frenlo::app {
 
 StatesPart::StatesPart(Viewing& viewing, AreasController& controller, QWidget* parent)
@@ -35,7 +37,7 @@ StatesPart::StatesPart(Viewing& viewing, AreasController& controller, QWidget* p
     column->addWidget(named_row(tr("Photo"), {here_, switch_, none_}));
     column->addStretch(1);
     connect(&controller_, &AreasController::changed, this, &StatesPart::refresh);
-    connect(&viewing, &Viewing::playhead_changed, this, &StatesPart::refresh);
+    connect(&viewing, &Viewing::playhead_changed, this, &StatesPart::refresh_here);
     connect(add_, &QPushButton::clicked, &controller_, &AreasController::add_state);
     connect(remove_, &QPushButton::clicked, &controller_, &AreasController::remove_state);
     connect(more_, &QPushButton::clicked, &controller_, &AreasController::once_more);
@@ -61,20 +63,28 @@ void StatesPart::showEvent(QShowEvent* event)
     refresh();
 }
 
-/// "1 to 12, 25 to 36"
-QString StatesPart::photos_in(StateId state) const
+/// "1 to 12, 25 to 36", for each state.
+std::map<StateId, QStringList> StatesPart::photos_in() const
 {
     const Shot& shot = *controller_.shot();
-    QStringList runs;
-    for (std::size_t i = 0; i < shot.photos.size();) {
-        std::size_t end = i;
-        while (end < shot.photos.size() && state_at(shot, PhotoIndex(std::int64_t(end))) == state)
-            ++end;
-        if (end > i)
-            runs << (end == i + 1 ? QString::number(end) : tr("%1 to %2").arg(i + 1).arg(end));
-        i = std::max(end, i + 1);
+    std::map<StateId, QStringList> runs;
+    std::vector<std::optional<StateId>> states; // in one pass: a state goes on until another one begins
+    std::unordered_map<PhotoId, std::optional<StateId>> begins;
+    for (const StateSwitch& s : shot.steps.get<States>().switches)
+        begins[s.photo] = s.state;
+    std::optional<StateId> now;
+    for (const ShotPhoto& p : shot.photos) {
+        if (const auto at = begins.find(p.id); at != begins.end())
+            now = at->second;
+        states.push_back(now);
     }
-    return runs.isEmpty() ? tr("none yet") : runs.join(QStringLiteral(", "));
+    for (std::size_t i = 0, end = 0; i < states.size(); i = end) {
+        for (end = i; end < states.size() && states[end] == states[i];)
+            ++end;
+        if (states[i])
+            runs[*states[i]] << (end == i + 1 ? QString::number(end) : tr("%1 to %2").arg(i + 1).arg(end));
+    }
+    return runs;
 }
 
 void StatesPart::fill_list()
@@ -83,13 +93,15 @@ void StatesPart::fill_list()
     const auto states = controller_.states();
     const auto hand = controller_.state();
     set_lines(*list_, states.size());
+    const auto photos = photos_in();
     ids_.clear();
     for (std::size_t i = 0; i < states.size(); ++i) {
         ids_.push_back(states[i].id);
         QTreeWidgetItem* item = list_->topLevelItem(int(i));
         item->setFlags(item->flags() | Qt::ItemIsEditable);
         item->setText(0, QString::fromStdString(states[i].name));
-        item->setText(1, photos_in(states[i].id));
+        const auto in_it = photos.find(states[i].id);
+        item->setText(1, in_it == photos.end() ? tr("none yet") : in_it->second.join(QStringLiteral(", ")));
         if (hand && hand->id == states[i].id)
             list_->setCurrentItem(item);
     }
@@ -108,6 +120,15 @@ void StatesPart::refresh()
     fill_list();
     for (QPushButton* b : {remove_, switch_, more_})
         b->setVisible(hand);
+    refresh_here();
+}
+
+/// Where the player is.
+void StatesPart::refresh_here()
+{
+    const Shot* shot = controller_.shot();
+    if (!shot || !isVisible())
+        return;
     const auto here = controller_.here().value >= 0 ? state_at(*shot, controller_.here()) : std::nullopt;
     const State* state = here ? find_state(*shot, *here) : nullptr;
     here_->setText(state ? tr("in %1").arg(QString::fromStdString(state->name)) : tr("in no state"));

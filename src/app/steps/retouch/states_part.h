@@ -1,7 +1,11 @@
 #pragma once
 #include "app/steps/retouch/areas_controller.h"
 
+#include <QStringList>
 #include <QWidget>
+
+#include <map>
+#include <vector>
 
 class QLabel;
 class QPushButton;
@@ -22,7 +26,8 @@ protected:
 private:
     void refresh();
     void fill_list();
-    [[nodiscard]] QString photos_in(StateId state) const;
+    void refresh_here();
+    [[nodiscard]] std::map<StateId, QStringList> photos_in() const;
 
     AreasController& controller_;
     std::vector<StateId> ids_; ///< of the list's lines

@@ -12,7 +12,7 @@
 namespace frenlo::app {
 
 SteadyPage::SteadyPage(const Services& s)
-    : background_(s.background), store_(s.store), viewing_(s.viewing), picture_(s.picture),
+    : look_(s.background, Rank::prepare), store_(s.store), viewing_(s.viewing), picture_(s.picture),
       controller_(s.background, s.session, s.viewing),
       bench_(new SteadyBench(s.session, s.viewing, controller_, s.picture))
 {
@@ -42,20 +42,17 @@ RouteState SteadyPage::route_state() const
 
 void SteadyPage::suggest(const ShotPtr& shot, const std::function<void(const QString& question)>& question)
 {
-    background_.run(
-        this,
-        [shot, &store = store_] {
-            return Background::guarded([&] { return moves_by(*shot, Previews(store), Job()); });
-        },
-        [shot, question](const Result<double>& px) {
+    look_.forget();
+    look_.start(
+        {shot->id, "steady"}, [shot, &store = store_](const Job& job) { return moves_by(*shot, Previews(store), job); },
+        [shot, question](double px) {
             constexpr double still = 1.5; // pixels of a photo: less is what a look can't tell from nothing
-            if (!px || *px < still)
+            if (px < still)
                 return;
-            const QString by = QString::number(*px, 'f', 0);
+            const QString by = QString::number(px, 'f', 0);
             question(shot->kind == ShotKind::walked ? tr("It moves by up to %1 px: smooth its path?").arg(by)
                                                     : tr("It moves by up to %1 px: hold it still?").arg(by));
-        },
-        Rank::prepare);
+        });
 }
 
 StepKey SteadyPage::nudge_key(const QKeySequence& keys, cv::Point2d by_px, double degrees)

@@ -3,6 +3,7 @@
 #include "app/steps/steady/movement_meter.h"
 #include "app/steps/steady/steady_controller.h"
 #include "app/steps/step_page.h"
+#include "app/work/task.h"
 
 namespace frenlo::app {
 
@@ -34,7 +35,7 @@ private:
     /// An arrow key while a photo is moved by hand.
     StepKey nudge_key(const QKeySequence& keys, cv::Point2d by_px, double degrees);
 
-    Background& background_;
+    Task look_; ///< at what has come in
     PreviewStore& store_;
     Viewing& viewing_;
     PictureView& picture_;
