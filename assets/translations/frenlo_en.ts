@@ -486,6 +486,13 @@
                 <numerusform>%n marks:</numerusform>
             </translation>
         </message>
+        <message numerus="yes">
+            <source>%n step(s) too large</source>
+            <translation>
+                <numerusform>%n step too large</numerusform>
+                <numerusform>%n steps too large</numerusform>
+            </translation>
+        </message>
     </context>
     <context>
         <name>frenlo::app::PaceBench</name>
@@ -494,6 +501,13 @@
             <translation>
                 <numerusform>%n photo</numerusform>
                 <numerusform>%n photos</numerusform>
+            </translation>
+        </message>
+        <message numerus="yes">
+            <source>%n frame(s)</source>
+            <translation>
+                <numerusform>%n frame</numerusform>
+                <numerusform>%n frames</numerusform>
             </translation>
         </message>
     </context>

@@ -11,9 +11,12 @@
 #include <QAccessible>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
+#include <QMenuBar>
 #include <QScrollBar>
 #include <QSplitter>
 
+#include <functional>
 #include <set>
 
 using namespace frenlo;
@@ -186,4 +189,98 @@ TEST_CASE("a card to its shots, by the keyboard alone", "[access][keys]")
     CHECK(p.window().session().project().shots.size() == 2);
     p.key(Qt::Key_PageDown, Qt::ControlModifier);
     CHECK(p.window().viewing().shot_index() == ShotIndex(1));
+}
+
+TEST_CASE("plots say their points", "[access][plots]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 8, {120, 80});
+    p.bring_in(p.folder() / "s");
+    const auto said = [&](const char* name) { return QAccessible::queryAccessibleInterface(p.find(q(name))); };
+    // Three points of the curve, with what is set.
+    p.window().viewing().set_step("tone");
+    p.type_into(q("Exposure"), q("0.5"));
+    auto* curve = said("Characteristic curve");
+    REQUIRE(curve);
+    CHECK(curve->role() == QAccessible::Chart);
+    REQUIRE(curve->childCount() == 3);
+    CHECK(curve->child(1)->text(QAccessible::Value).contains(q("0.50")));
+    CHECK(curve->child(3) == nullptr);
+    CHECK(curve->indexOfChild(curve->child(2)) == 2);
+    CHECK(curve->child(0)->parent() == curve);
+    // One point for each photo, with what was measured of it.
+    p.window().viewing().set_step("flicker");
+    p.click(q("Remove flicker"));
+    p.wait_until([&] { return p.sees(q("Remove flicker again")); }, q("flicker is measured"));
+    auto* light = said("Brightness over the photos");
+    REQUIRE(light);
+    REQUIRE(light->childCount() == 8);
+    CHECK(light->child(2)->text(QAccessible::Name) == q("photo 3"));
+    CHECK(light->child(2)->text(QAccessible::Value).contains(q("as shot")));
+    CHECK(light->child(2)->text(QAccessible::Value).contains(q("stops")));
+    CHECK(light->child(2)->role() == QAccessible::ListItem);
+}
+
+TEST_CASE("what a key does is in a menu, with the key", "[access][keys]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 6, {120, 80});
+    p.bring_in(p.folder() / "s");
+    for (const app::StepModule* module : app::step_modules()) {
+        p.window().viewing().set_step(module->info.key);
+        QApplication::processEvents();
+        std::set<QString> shown;
+        const std::function<void(const QMenu&)> gather = [&](const QMenu& menu) {
+            for (const QAction* a : menu.actions())
+                if (a->menu())
+                    gather(*a->menu());
+                else if (const auto tab = a->text().indexOf(QLatin1Char('\t')); tab > 0)
+                    shown.insert(a->text().mid(tab + 1));
+        };
+        for (const QAction* a : p.window().menuBar()->actions())
+            if (a->menu() && a->text().remove(QLatin1Char('&')) == q("Do")) {
+                Q_EMIT a->menu()->aboutToShow();
+                gather(*a->menu());
+            }
+        // Every key of the window without Ctrl that does something here is among them.
+        CAPTURE(std::string(module->info.key));
+        CHECK(shown.count(q(",")) == 1);
+        CHECK(shown.count(q("Esc")) == 1);
+        if (!p.window().viewing().step().tiles && !p.window().viewing().on_reel())
+            CHECK(shown.count(q("M")) == 1);
+    }
+    // An entry does what its key does.
+    p.window().viewing().set_step("pace");
+    p.click_photo(2);
+    QMenu* act = nullptr;
+    for (const QAction* a : p.window().menuBar()->actions())
+        if (a->menu() && a->text().remove(QLatin1Char('&')) == q("Do"))
+            act = a->menu();
+    REQUIRE(act);
+    Q_EMIT act->aboutToShow();
+    const auto entry = [&](const QString& text) -> QAction* {
+        for (QAction* a : act->actions()) {
+            if (a->text().startsWith(text))
+                return a;
+            if (a->menu())
+                for (QAction* inner : a->menu()->actions())
+                    if (inner->text().startsWith(text))
+                        return inner;
+        }
+        return nullptr;
+    };
+    REQUIRE(entry(q("5 frame")));
+    entry(q("5 frame"))->trigger();
+    CHECK(p.window().viewing().shot()->photos[1].hold == Hold(Frames{5}));
+    // What is held by a key is switched by its entry.
+    QAction* as_shot = entry(q("As shot"));
+    REQUIRE(as_shot);
+    CHECK(as_shot->isCheckable());
+    as_shot->trigger();
+    Q_EMIT act->aboutToShow();
+    REQUIRE(entry(q("As shot")));
+    CHECK(entry(q("As shot"))->isChecked());
+    entry(q("As shot"))->trigger();
+    Q_EMIT act->aboutToShow();
+    CHECK_FALSE(entry(q("As shot"))->isChecked());
 }

@@ -12,6 +12,7 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 #include <QComboBox>
+#include <QLineEdit>
 #include <QPlainTextEdit>
 #include <QPushButton>
 
@@ -136,6 +137,32 @@ TEST_CASE("The frame is dragged on the picture, straightened by a line, dressed 
     CHECK(p.window().findChild<app::PictureView*>()->tool() == nullptr);
     p.click(q("Undress"));
     CHECK_FALSE(is_dressed(shot(p)));
+}
+
+TEST_CASE("The lens is set for all photos, walls are found upright, and Steady is told to look again", "[dress][lens]")
+{
+    Person p;
+    bring_in_still_scene(p);
+    const auto k1 = [&] { return lens_of(shot(p)).k1; };
+    p.type_into(q("k1"), q("-0.08"));
+    CHECK(k1() == Approx(-0.08));
+    for (const ShotPhoto& photo : shot(p).photos)
+        CHECK(photo.lens.k1 == Approx(-0.08));
+    p.type_into(q("k2"), q("-0.1")); // with it the photo is still unfolded, with more it would not be
+    const Lens before = lens_of(shot(p));
+    p.type_into(q("k1"), q("-0.3"));
+    CHECK(lens_of(shot(p)) == before);
+    CHECK(p.find<QLineEdit>(q("k1"))->text().contains(q("0.080"))); // the field says what is
+    p.type_into(q("k2"), q("0"));
+    p.type_into(q("top apart"), q("12"));
+    CHECK(framing_of(shot(p)).uprights == Approx(0.12));
+    p.wait_for_pictures();
+    p.look("dress-lens");
+    // Of a scene without walls nothing is found, and that is said.
+    p.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(framing_of(shot(p)).uprights == 0);
+    p.click(q("Undo"));
+    CHECK(k1() == Approx(-0.08));
 }
 
 TEST_CASE("A card is made, written on, lengthened, rolled and undone")

@@ -376,7 +376,7 @@ TEST_CASE("photos without movement are found, looked at and left out", "[window]
     p.bring_in(p.folder() / "s");
     p.key(Qt::Key_2, Qt::ControlModifier);
     p.click(q("Range and order"));
-    p.click(q("Find photos without movement"));
+    p.click(q("Find stumbles"));
     p.wait_until([&] { return p.sees(q("Set aside what does not move")); }, q("they are found"));
     CHECK(p.find<QLabel>(q("Photos without movement"))->text().startsWith(q("3 ")));
     p.click(q("Select"));

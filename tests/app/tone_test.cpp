@@ -105,7 +105,7 @@ TEST_CASE("the curve is pulled by its points, and one pull is one step", "[windo
     Person p;
     bring_in_dawn(p);
     auto* curve = p.find<app::CurveView>(q("Characteristic curve"));
-    const auto pull = [&](app::CurveView::Point point, int up, Qt::KeyboardModifiers keys = {}) {
+    const auto pull = [&](app::CurveView::Handle point, int up, Qt::KeyboardModifiers keys = {}) {
         const QPoint from = curve->place_of(point).toPoint();
         QTest::mousePress(curve, Qt::LeftButton, keys, from);
         for (int i = 1; i <= 4; ++i) {
@@ -115,13 +115,13 @@ TEST_CASE("the curve is pulled by its points, and one pull is one step", "[windo
         }
         QTest::mouseRelease(curve, Qt::LeftButton, keys, from - QPoint(0, up));
     };
-    pull(app::CurveView::Point::middle, 20);
+    pull(app::CurveView::Handle::middle, 20);
     CHECK(exposure(p, 1) > 0.5);
-    pull(app::CurveView::Point::middle, 12, Qt::ShiftModifier);
+    pull(app::CurveView::Handle::middle, 12, Qt::ShiftModifier);
     CHECK(tone_of(shot(p), PhotoIndex(0)).contrast > 10);
-    pull(app::CurveView::Point::toe, 16);
+    pull(app::CurveView::Handle::toe, 16);
     CHECK(tone_of(shot(p), PhotoIndex(0)).toe > 0.4);
-    pull(app::CurveView::Point::shoulder, -10);
+    pull(app::CurveView::Handle::shoulder, -10);
     CHECK(tone_of(shot(p), PhotoIndex(0)).shoulder < -0.2);
     for (int i = 0; i < 4; ++i)
         p.window().session().undo();

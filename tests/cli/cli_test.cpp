@@ -714,6 +714,44 @@ TEST_CASE("speed, in-betweens and what lies behind single photos, by the command
     CHECK(std::filesystem::exists(t / "g_0036.png"));
 }
 
+TEST_CASE("lens, uprights, parts backwards and the shutter, from a script", "[cli][dress][pace]")
+{
+    const TempFolder t;
+    for (int i = 1; i <= 6; ++i)
+        write_picture(t / "s" / ("s_000" + std::to_string(i) + ".png"), painted({320, 200}, i));
+    const std::string project = in(t, "p.frenlo"), dress = "--json dress " + project + " --shot s ";
+    REQUIRE(cli(t, "new " + project + " " + in(t, "s") + " --hold 1f").status <= 1);
+    Json j = cli(t, dress + "--lens=-0.08,0.02 --uprights=12.5").json();
+    CHECK(j["lens"] == Json({-0.08, 0.02}));
+    CHECK(j["uprights"] == 12.5);
+    CHECK(j["width"] < 320); // what is kept lies inside of what was drawn apart
+    CHECK(cli(t, dress + "--lens=-0.08").json()["lens"] == Json({-0.08, 0.0}));
+    CHECK(cli(t, dress + "--lens none --uprights=0").json()["width"] == 320);
+    for (const char* wrong : {"--lens=-0.9", "--lens x", "--lens 0.1,0.1,0.1", "--uprights 80", "--uprights steep"}) {
+        CAPTURE(wrong);
+        CHECK(cli(t, dress + wrong).status == 2);
+    }
+    const Call folds = cli(t, dress + "--lens=-0.3,-0.2");
+    CHECK(folds.status == 3);
+    CHECK(folds.err.find("over each other") != std::string::npos);
+    const Call none = cli(t, dress + "--uprights find"); // blots have no walls
+    CHECK(none.status == 3);
+    CHECK(none.err.find("upright lines") != std::string::npos);
+    const std::string pace = "--json pace " + project + " --shot s ";
+    CHECK(cli(t, pace + "--part-backwards 2-4").json()["frames"] == Json({1, 4, 3, 2, 5, 6}));
+    CHECK(cli(t, pace + "--part-forwards 3").json()["frames"] == Json({1, 2, 3, 4, 5, 6})); // two parts of one photo
+    CHECK(cli(t, pace + "--part-backwards 7").status == 2);
+    CHECK(cli(t, pace + "--shutter 361").status == 2);
+    REQUIRE(cli(t, pace + "--shutter 180").status == 0);
+    REQUIRE(cli(t, "export " + project + " --shot s -o " + in(t, "f_%04d.png")).status <= 1);
+    const cv::Mat first = cv::imread((t / "f_0001.png").native()),
+                  photo = cv::imread((t / "s" / "s_0001.png").native());
+    REQUIRE(first.size() == photo.size());
+    CHECK(cv::norm(first, photo, cv::NORM_INF) > 5); // on its way to another picture
+    const cv::Mat last = cv::imread((t / "f_0006.png").native()), end = cv::imread((t / "s" / "s_0006.png").native());
+    CHECK(cv::norm(last, end, cv::NORM_INF) == 0);
+}
+
 TEST_CASE("shoot takes photos with the simulated camera, and collect puts a project into one folder", "[cli][shoot]")
 {
     const TempFolder t;

@@ -111,8 +111,12 @@ Project of_those_days(const Project& project)
         p->merged.clear();
         shot->photos.edit(i).photo = std::move(p);
         shot->photos.edit(i).to_next.reset();
+        shot->photos.edit(i).lens = {};
+        shot->photos.edit(i).backwards = false;
+        shot->photos.edit(i).steps.edit<Alignment>().lens = {};
     }
     shot->pacing.joint = 0;
+    shot->pacing.shutter = 0;
     before.shots.front() = std::move(shot);
     before.reel = {};
     return before;

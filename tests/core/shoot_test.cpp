@@ -2,6 +2,7 @@
 // project. Times are those of a clock that tests set.
 #include "core/camera/simulated_camera.h"
 #include "core/project/edits.h"
+#include "core/project/project_file.h"
 #include "core/source/decode.h"
 #include "core/source/inspect.h"
 #include "core/source/transfer.h"
@@ -19,6 +20,7 @@
 #include <set>
 
 using namespace frenlo;
+using namespace frenlo::test;
 using frenlo::test::TempFolder;
 
 namespace {
@@ -577,4 +579,34 @@ TEST_CASE("other exposures of a bracket lie aside behind their photo", "[shoot][
     CHECK(film(p) == std::vector<std::string>{"pim_1", "pim_2 aside", "pim_3 aside"});
     CHECK(p.shots[0]->photos[2].steps.find<TakenHere>()->stops == 2);
     CHECK(photos_a_second(Frames{2}, Rate(24)) == "12 a second");
+}
+
+TEST_CASE("the film that photos follow is kept with their shot, and found again where the project was moved to",
+          "[shoot][document]")
+{
+    const TempFolder t;
+    std::filesystem::create_directories(t / "a" / "films");
+    write_picture(t / "a" / "films" / "walk.png", painted({40, 30}, 1));
+    write_picture(t / "a" / "p.png", painted({40, 30}, 2));
+    Shot shot;
+    shot.name = "s";
+    shot.photos.push_back({scanned(t / "a" / "p.png"), Frames{1}});
+    give_ids(shot);
+    Project p;
+    p.shots.push_back(std::make_shared<const Shot>(shot));
+    CHECK(followed_film(p.shot(ShotIndex(0))).empty());
+    p = follow_film(p, ShotIndex(0), t / "a" / "films" / "walk.png");
+    CHECK(followed_film(p.shot(ShotIndex(0))) == t / "a" / "films" / "walk.png");
+    save_new_project(p, t / "a" / "p.frenlo");
+    CHECK(read_bytes(t / "a" / "p.frenlo").find("\"films/walk.png\"") != std::string::npos);
+    CHECK(load_project(t / "a" / "p.frenlo").project == p);
+    std::filesystem::rename(t / "a", t / "b");
+    CHECK(followed_film(load_project(t / "b" / "p.frenlo").project.shot(ShotIndex(0))) ==
+          t / "b" / "films" / "walk.png");
+    // What is no text there is no path.
+    std::string odd = read_bytes(t / "b" / "p.frenlo");
+    odd.replace(odd.find("\"films/walk.png\""), 16, "7");
+    write_bytes(t / "b" / "odd.frenlo", odd);
+    CHECK_THROWS_AS(load_project(t / "b" / "odd.frenlo"), Failure);
+    CHECK(follow_film(p, ShotIndex(0), {}).shot(ShotIndex(0)).steps.find<FollowedFilm>() == nullptr);
 }

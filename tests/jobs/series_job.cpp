@@ -31,7 +31,7 @@ TEST_CASE("Stills shot for 12 a second: the stumble is found, a lossless film an
         p.key(Qt::Key_Period);
     CHECK(p.window().viewing().playhead() == FrameIndex(34));
     p.click(q("Range and order"));
-    p.click(q("Find photos without movement"));
+    p.click(q("Find stumbles"));
     p.wait_until([&] { return p.sees(q("Set aside what does not move")); }, q("the stumble is found"), 60'000);
     p.look("walk-3");
     p.click(q("Select"));

@@ -43,6 +43,7 @@ Alignment alignment()
     a.inliers = 0.75;
     a.left_px = 0.0625;
     a.reference = true;
+    a.lens = {0.125, -0.0625};
     a.doubt = "few points agree";
     return a;
 }
@@ -70,6 +71,8 @@ ShotPhoto photo(int number)
     p.aside = true;
     p.flaw = "HARB1001.png: the file is cut off.";
     p.turns = 3;
+    p.lens = {-0.0625, 0.03125};
+    p.backwards = true;
     p.fill = true;
     p.to_next = Between::mix;
     p.what_there_is = true;
@@ -95,6 +98,7 @@ Pacing pacing()
     p.backwards = true;
     p.there_and_back = Return::to_first;
     p.joint = 7;
+    p.shutter = 0.5;
     p.times = 3;
     p.at_least = Seconds{Fraction(9, 2)};
     p.first_hold = Frames{4};

@@ -112,7 +112,7 @@ void PictureView::set_step(const PictureStep* step)
 
 PhotoIndex PictureView::compared_photo() const
 {
-    return viewing_.shot() && step_ ? step_->compared_photo() : PhotoIndex(-1);
+    return viewing_.shot() && step_ ? there_still(step_->compared_photo()) : PhotoIndex(-1);
 }
 
 std::optional<FrameRequest> PictureView::compared() const
@@ -188,8 +188,15 @@ std::vector<std::pair<PhotoIndex, int>> PictureView::onion_photos() const
 PhotoIndex PictureView::photo_now() const
 {
     if (tool_ && tool_->photo())
-        return *tool_->photo();
+        return there_still(*tool_->photo());
     return before_ ? compared_photo() : viewing_.shown_photo();
+}
+
+/// Tools and steps may not have heard yet that the shot is another.
+PhotoIndex PictureView::there_still(PhotoIndex photo) const
+{
+    const Shot* shot = viewing_.shot();
+    return shot && photo.value >= 0 && photo.at() < shot->photos.size() ? photo : PhotoIndex(-1);
 }
 
 bool PictureView::whole_photo() const

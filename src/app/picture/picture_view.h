@@ -100,6 +100,7 @@ private:
     void look_at_middle(QPointF middle);
     /// The photo to paint: the one that is looked at, or the one before.
     [[nodiscard]] PhotoIndex photo_now() const;
+    [[nodiscard]] PhotoIndex there_still(PhotoIndex photo) const;
 
     Viewing& viewing_;
     PhotoLoader& loader_;

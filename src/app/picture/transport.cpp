@@ -2,6 +2,7 @@
 
 #include "app/picture/picture_view.h"
 #include "app/theme/theme.h"
+#include "app/widgets/flow_layout.h"
 #include "app/widgets/layouts.h"
 
 #include <QComboBox>
@@ -18,13 +19,13 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
       onion_(tool(tr("Onion skin"), tr("Photos before and after this one, seen through it (G)"))),
       speed_(new QComboBox), clock_(new QLabel), total_(new QLabel), rate_(new QLabel)
 {
-    auto* row = new QHBoxLayout(this);
+    auto* row = new FlowLayout(this, true);
     row->setContentsMargins(8, 6, 8, 6);
     row->setSpacing(3);
     QPushButton* back = tool(tr("←"), tr("One frame back (,)"));
     QPushButton* on = tool(tr("→"), tr("One frame on (.)"));
     for (QPushButton* b : {back, on})
-        b->setFixedWidth(30);
+        b->setFixedWidth(35);
     back->setAccessibleName(tr("One frame back"));
     on->setAccessibleName(tr("One frame on"));
     play_->setToolTip(tr("Play or stop (Space)"));
@@ -36,7 +37,7 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     speed_->setAccessibleName(tr("Speed of the player"));
     speed_->setToolTip(tr("How fast it plays here; the film stays as it is"));
     speed_->setFocusPolicy(Qt::TabFocus);
-    speed_->setFixedWidth(80);
+    speed_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     speed_->addItem(tr("full"), 1);
     speed_->addItem(tr("half"), 2);
     speed_->addItem(tr("quarter"), 4);
@@ -48,7 +49,6 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     for (QWidget* w : std::initializer_list<QWidget*>{back, play_, on, loop_, range_, speed_, onion_})
         row->addWidget(w);
     row->addWidget(more);
-    row->addStretch();
     clock_->setStyleSheet(QStringLiteral("font-size: 19px; font-weight: 600;"));
     clock_->setAccessibleName(tr("Clock"));
     total_->setAccessibleName(tr("Length of the page"));
@@ -59,9 +59,13 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     rate_->setMinimumWidth(rate_->fontMetrics().horizontalAdvance(tr("%1 fps").arg(QStringLiteral("23.976"))));
     rate_->setToolTip(tr("Frames a second in the film; while it plays, those that are seen"));
     rate_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    row->addWidget(clock_);
-    row->addWidget(total_);
-    row->addWidget(rate_);
+    auto* times = new QWidget;
+    auto* beside = new QHBoxLayout(times);
+    beside->setContentsMargins(0, 0, 0, 0);
+    beside->setSpacing(3);
+    for (QLabel* label : {clock_, total_, rate_})
+        beside->addWidget(label);
+    row->addWidget(times);
 
     connect(back, &QPushButton::clicked, &viewing, [&viewing] { viewing.step_frames(-1); });
     connect(on, &QPushButton::clicked, &viewing, [&viewing] { viewing.step_frames(1); });

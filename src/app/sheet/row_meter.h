@@ -5,6 +5,7 @@
 #include <QRect>
 
 #include <cstdint>
+#include <functional>
 
 class QPainter;
 class QWidget;
@@ -53,6 +54,8 @@ public:
     [[nodiscard]] virtual int height() const { return 0; }
     /// Over all of a row, behind its photos.
     virtual void paint_row(QPainter&, const QWidget&, const MeterRow&) const {}
+    /// To be called when what it draws has changed though the shot has not; set by the Sheet.
+    std::function<void()> repaint = [] {};
 };
 
 }

@@ -7,6 +7,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QPointer>
 #include <QScrollBar>
 
 #include <algorithm>
@@ -57,6 +58,11 @@ void SheetView::set_meter(RowMeter* meter)
 {
     const int before = more_below();
     meter_ = meter;
+    if (meter_)
+        meter_->repaint = [sheet = QPointer<SheetView>(this)] {
+            if (sheet)
+                sheet->viewport()->update();
+        };
     if (more_below() != before)
         return relayout();
     prepare_meter();
@@ -66,7 +72,7 @@ void SheetView::set_meter(RowMeter* meter)
 void SheetView::prepare_meter()
 {
     const Shot* shot = viewing_.shot();
-    if (meter_ && shot && !in_tiles() && meter_->has(*shot))
+    if (meter_ && shot && !wants_tiles() && meter_->has(*shot))
         meter_->prepare(*shot, viewing_.schedule(), frames_per_row(viewing_.schedule().rate(), row_look_.length));
 }
 
@@ -76,7 +82,9 @@ void SheetView::relayout()
     // As if the scroll bar were always there: the page must not change its shape when it comes and goes.
     const int width = this->width() - verticalScrollBar()->sizeHint().width();
     choose_look({width, height()}, shape_of(shot));
-    if (in_tiles())
+    if (wants_tiles() != in_tiles())
+        drag_ = Drag::none; // what was pulled is no longer there
+    if (wants_tiles())
         layout_ = GridLayout(shot ? std::int64_t(shot->photos.size()) : 0, width, tile_width_, shape_of(shot));
     else
         layout_ = RowsLayout(viewing_.schedule(), row_look_, width, shape_of(shot));

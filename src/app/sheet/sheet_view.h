@@ -91,7 +91,9 @@ protected:
 private:
     void tell_current_photo();
     using Layout = std::variant<RowsLayout, GridLayout>;
-    [[nodiscard]] bool in_tiles() const { return viewing_.step().tiles; }
+    /// What is laid out now; the step in view may already want the other, until all have heard of it.
+    [[nodiscard]] bool in_tiles() const { return std::holds_alternative<GridLayout>(layout_); }
+    [[nodiscard]] bool wants_tiles() const { return viewing_.step().tiles; }
     void relayout();
     [[nodiscard]] std::optional<int> zoom_now() const; ///< what was chosen for what is looked at; none: it fits
     void set_zoom(std::optional<int> zoom);

@@ -19,11 +19,11 @@ std::optional<int> SheetView::zoom_now() const
     const Shot* shot = viewing_.shot();
     if (!shot)
         return std::nullopt;
-    const auto key = std::pair(shot->id, in_tiles());
+    const auto key = std::pair(shot->id, wants_tiles());
     auto known = zooms_.find(key);
     if (known == zooms_.end()) {
         bool number = false;
-        const int kept = zoom_store_.load ? zoom_store_.load(shot->id, in_tiles()).toInt(&number) : 0;
+        const int kept = zoom_store_.load ? zoom_store_.load(shot->id, wants_tiles()).toInt(&number) : 0;
         known = zooms_.emplace(key, number && kept > 0 ? std::optional(kept) : std::nullopt).first;
     }
     return known->second;
@@ -34,28 +34,28 @@ void SheetView::set_zoom(std::optional<int> zoom)
     const Shot* shot = viewing_.shot();
     if (!shot || zoom_now() == zoom)
         return;
-    zooms_[std::pair(shot->id, in_tiles())] = zoom;
+    zooms_[std::pair(shot->id, wants_tiles())] = zoom;
     if (zoom_store_.save)
-        zoom_store_.save(shot->id, in_tiles(), zoom ? QString::number(*zoom) : QString());
+        zoom_store_.save(shot->id, wants_tiles(), zoom ? QString::number(*zoom) : QString());
     relayout();
     Q_EMIT zoomed();
 }
 
 void SheetView::set_row_length(std::optional<RowLength> length)
 {
-    if (!in_tiles())
+    if (!wants_tiles())
         set_zoom(length ? std::optional(int(*length)) : std::nullopt);
 }
 
 void SheetView::set_tile_width(std::optional<int> width)
 {
-    if (in_tiles())
+    if (wants_tiles())
         set_zoom(width);
 }
 
 int SheetView::more_below() const
 {
-    return meter_ && viewing_.shot() && !in_tiles() && meter_->has(*viewing_.shot()) ? meter_->height() : 0;
+    return meter_ && viewing_.shot() && !wants_tiles() && meter_->has(*viewing_.shot()) ? meter_->height() : 0;
 }
 
 namespace {
@@ -67,7 +67,7 @@ void SheetView::choose_look(QSize page, double shape)
 {
     const auto zoom = zoom_now();
     const Shot* shot = viewing_.shot();
-    if (in_tiles()) {
+    if (wants_tiles()) {
         tile_width_ = zoom ? *zoom : fitting_tile_width(shot ? std::int64_t(shot->photos.size()) : 0, page, shape);
         return;
     }
@@ -88,7 +88,7 @@ void SheetView::zoom(int steps, QPoint around)
 {
     if (steps == 0 || !viewing_.shot())
         return;
-    if (in_tiles()) {
+    if (wants_tiles()) {
         const auto photo = photo_at(around);
         const int before = photo ? tile_in_view(*photo).center().y() : 0;
         set_zoom(std::clamp(int(tile_width_ * (steps > 0 ? 1.25 : 0.8)), 64, 640));

@@ -11,7 +11,16 @@ StepKey held_key(Qt::Key key, const std::function<void(bool)>& set, StepKey::Whe
             set(true);
         return true;
     };
-    return {{key}, {}, where, false, press, [set] { set(false); }};
+    StepKey held{{key}, {}, where, false, press, [set] { set(false); }};
+    held.hold = set;
+    return held;
+}
+
+StepKey named(const QString& entry, StepKey key, const QString& group)
+{
+    key.entry = entry;
+    key.group = group;
+    return key;
 }
 
 QString name_of(const StepModule& module)

@@ -69,8 +69,14 @@ struct StepKey
     /// In place of press, for keys that are the Sheet's otherwise, or held: only while the Sheet has the keys. again:
     /// the key is held down. Returns whether it took the key.
     std::function<bool(bool again)> on_sheet{};
-    std::function<void()> release{}; ///< of a key that is held
+    std::function<void()> release{};     ///< of a key that is held
+    QString entry{};                     ///< of the menu of what keys do; empty for keys that move things
+    QString group{};                     ///< a menu of its own within that one
+    std::function<void(bool on)> hold{}; ///< of a key that is held: what the menu's entry switches
 };
+
+/// The same key with its entry in the menu.
+StepKey named(const QString& entry, StepKey key, const QString& group = {});
 
 /// A key that does something for as long as it is held.
 StepKey held_key(Qt::Key key, const std::function<void(bool on)>& set, StepKey::Where where);

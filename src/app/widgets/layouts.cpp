@@ -1,6 +1,7 @@
 #include "app/widgets/layouts.h"
 
 #include "app/theme/theme.h"
+#include "app/widgets/flow_layout.h"
 
 #include <QComboBox>
 #include <QEvent>
@@ -72,13 +73,13 @@ QWidget* side_by_side(QWidget* left, QWidget* right)
     return page;
 }
 
-QHBoxLayout* line_of(std::initializer_list<QWidget*> widgets)
+FlowLayout* line_of(std::initializer_list<QWidget*> widgets, int spacing)
 {
-    auto* line = new QHBoxLayout;
-    line->setSpacing(6);
+    auto* line = new FlowLayout;
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(spacing);
     for (QWidget* w : widgets)
         line->addWidget(w);
-    line->addStretch();
     return line;
 }
 
@@ -96,7 +97,7 @@ QWidget* named_row(const QString& name, std::initializer_list<QWidget*> widgets)
     constexpr int width = 62;
     auto* holder = new QWidget;
     auto* label = heading(name);
-    label->setFixedWidth(width);
+    label->setMinimumWidth(width);
     auto* row = line_of(widgets);
     row->insertWidget(0, label);
     row->setContentsMargins(0, 0, 0, 0);

@@ -1,4 +1,6 @@
 #pragma once
+#include "app/widgets/flow_layout.h"
+
 #include <QString>
 #include <QStringList>
 
@@ -7,7 +9,6 @@
 #include <optional>
 
 class QComboBox;
-class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -23,8 +24,8 @@ QVBoxLayout* scrolled_column(QWidget* bench);
 QWidget* scrolled(QWidget* inside);
 /// The two halves of a bench's page.
 QWidget* side_by_side(QWidget* left, QWidget* right);
-/// Beside each other, from the left.
-QHBoxLayout* line_of(std::initializer_list<QWidget*> widgets);
+/// Beside each other, from the left, going on in another line where there is no room.
+FlowLayout* line_of(std::initializer_list<QWidget*> widgets, int spacing = 6);
 /// The same as a widget, which can be hidden as one.
 QWidget* one_row(std::initializer_list<QWidget*> widgets);
 /// The same with a name before it, all names as wide; it can be hidden as one.

@@ -16,6 +16,7 @@ PhotoPlot::PhotoPlot(QWidget* parent) : QWidget(parent), plot_(new QCustomPlot)
     column->setContentsMargins(0, 0, 0, 0);
     column->addWidget(plot_);
     setMinimumHeight(90);
+    install_plot_accessibility();
     connect(plot_, &QCustomPlot::mousePress, this, [this](QMouseEvent* event) { choose(event->pos()); });
 }
 
@@ -63,6 +64,21 @@ void PhotoPlot::show_photos(std::vector<PhotoIndex> photos, std::size_t of)
     photos_ = std::move(photos);
     plot_->xAxis->setRange(1, std::max<double>(2, double(of)));
     plot_->replot(QCustomPlot::rpQueuedReplot);
+}
+
+PlotWords::Point PhotoPlot::spoken_point(int at) const
+{
+    const double number = double(photos_[std::size_t(at)].value + 1);
+    QStringList said;
+    for (int n = 0; n < plot_->graphCount(); ++n) {
+        const QCPGraph& graph = *plot_->graph(n);
+        const auto here = graph.data()->findBegin(number, false);
+        if (n == place_ || graph.name().isEmpty() || here == graph.data()->constEnd() || here->key != number)
+            continue;
+        constexpr int decimals = 2;
+        said << tr("%1 %2 %3").arg(graph.name()).arg(here->value, 0, 'f', decimals).arg(graph.valueAxis()->label());
+    }
+    return {tr("photo %1").arg(number), said.join(QStringLiteral(", "))};
 }
 
 void PhotoPlot::show_place(PhotoIndex photo)

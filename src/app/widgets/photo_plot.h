@@ -1,5 +1,6 @@
 #pragma once
 #include "app/theme/colours.h"
+#include "app/widgets/plot_words.h"
 #include "app/work/viewing.h"
 
 #include <QWidget>
@@ -12,13 +13,16 @@ namespace frenlo::app {
 
 /// Curves over the photos of a shot, in the theme's colours. A click goes to the photo, a line stands at the one under
 /// the player.
-class PhotoPlot : public QWidget
+class PhotoPlot : public QWidget, public PlotWords
 {
     Q_OBJECT
 public:
     explicit PhotoPlot(QWidget* parent = nullptr);
     void show_place(PhotoIndex photo);
     [[nodiscard]] int points() const { return int(photos_.size()); }
+    [[nodiscard]] int spoken_points() const override { return points(); }
+    /// The photo, and of each graph that has a name what it has there.
+    [[nodiscard]] Point spoken_point(int at) const override;
 
 Q_SIGNALS:
     void photo_chosen(PhotoIndex photo);

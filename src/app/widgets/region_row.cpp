@@ -1,8 +1,8 @@
 #include "app/widgets/region_row.h"
 
+#include "app/widgets/flow_layout.h"
 #include "app/widgets/layouts.h"
 
-#include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
 
@@ -16,12 +16,11 @@ RegionRow::RegionRow(PictureView& picture, QWidget* parent)
       brush_(tool(tr("Brush"), tr("Draw with a brush instead of boxes"))),
       everywhere_(tool(tr("All"), tr("Measure all of the photo again"))), words_(secondary({}))
 {
-    auto* row = new QHBoxLayout(this);
+    auto* row = new FlowLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
     for (QPushButton* b : {look_at_, leave_out_, brush_, everywhere_})
         row->addWidget(b);
-    row->addStretch();
     words_->setAccessibleName(tr("Where is measured"));
     for (QPushButton* b : {look_at_, leave_out_, brush_})
         b->setCheckable(true);

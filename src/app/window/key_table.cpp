@@ -5,6 +5,7 @@
 #include <QApplication>
 #include <QComboBox>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QTreeWidget>
 
 #include <algorithm>
@@ -46,10 +47,62 @@ bool KeyTable::applies(const Meaning& meaning) const
         return viewing_.is_step(meaning.step);
     case StepKey::Where::rows:
         return !viewing_.step().tiles && !viewing_.on_reel();
-    case StepKey::Where::everywhere:
-        return true;
+    case StepKey::Where::everywhere: // but a step's own keys are about photos of a shot, and the Reel's are of many
+        return meaning.step.empty() || !viewing_.on_reel();
     }
     return false;
+}
+
+void KeyTable::add_entry(QMenu& menu, Meaning& meaning)
+{
+    // The key is shown and not set: as an action of the window it is there already.
+    QAction* action = menu.addAction(meaning.key.entry + QLatin1Char('\t') +
+                                     meaning.key.keys.front().toString(QKeySequence::NativeText));
+    if (!meaning.key.hold) {
+        connect(action, &QAction::triggered, this, [press = meaning.key.press] { press(); });
+        return;
+    }
+    action->setCheckable(true);
+    action->setChecked(meaning.held);
+    connect(action, &QAction::triggered, this, [this, entry = meaning.key.entry](bool on) {
+        for (Meaning& m : meanings_)
+            if (m.key.entry == entry && m.key.hold) {
+                m.held = on;
+                m.key.hold(on);
+            }
+    });
+}
+
+void KeyTable::fill(QMenu& menu)
+{
+    menu.clear();
+    QHash<QString, QMenu*> groups;
+    for (const bool own : {true, false}) {
+        for (Meaning& m : meanings_) {
+            const bool of_step = m.key.where == StepKey::Where::step;
+            if (m.key.entry.isEmpty() || of_step != own || !applies(m))
+                continue;
+            QMenu* into = &menu;
+            if (!m.key.group.isEmpty()) {
+                QMenu*& group = groups[m.key.group];
+                if (!group)
+                    group = menu.addMenu(m.key.group);
+                into = group;
+            }
+            add_entry(*into, m);
+        }
+        if (own && !menu.isEmpty())
+            menu.addSeparator();
+    }
+}
+
+std::vector<StepKey> KeyTable::entries() const
+{
+    std::vector<StepKey> all;
+    for (const Meaning& m : meanings_)
+        if (!m.key.entry.isEmpty())
+            all.push_back(m.key);
+    return all;
 }
 
 void KeyTable::press(const QKeySequence& keys)

@@ -7,6 +7,7 @@
 #include <vector>
 
 class QAction;
+class QMenu;
 class QWidget;
 
 namespace frenlo::app {
@@ -23,6 +24,11 @@ public:
     /// step: whose keys they are; empty for the window's.
     void add(std::string_view step, std::vector<StepKey> keys);
 
+    /// Fills the menu with all that has an entry and applies now, the step's own first.
+    void fill(QMenu& menu);
+    /// All entries, whatever step is in view; for "Where is …?" and for tests.
+    [[nodiscard]] std::vector<StepKey> entries() const;
+
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
@@ -31,7 +37,9 @@ private:
     {
         std::string_view step;
         StepKey key;
+        bool held = false; ///< by the menu
     };
+    void add_entry(QMenu& menu, Meaning& meaning);
     [[nodiscard]] bool applies(const Meaning& meaning) const;
     void press(const QKeySequence& keys);
     bool on_sheet(const QKeySequence& keys, bool pressed, bool again);

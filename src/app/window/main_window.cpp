@@ -215,6 +215,9 @@ void MainWindow::refresh_page()
 
 void MainWindow::show_photo(ShotIndex shot, PhotoIndex photo)
 {
+    const auto& shots = session().project().shots;
+    if (shot.at() >= shots.size() || photo.at() >= shots[shot.at()]->photos.size())
+        return; // it went while somebody looked at a list of before
     viewing().set_shot(shot);
     Selection s;
     s.choose(photo);

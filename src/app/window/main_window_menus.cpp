@@ -68,6 +68,13 @@ void MainWindow::build_menus()
     edit->addSeparator();
     add(edit, tr("&Settings…"), tr("Ctrl+,"), [this] { show_settings(); });
 
+    QMenu* act = menuBar()->addMenu(tr("&Do"));
+    const auto fill = [this, act] {
+        if (keys_)
+            keys_->fill(*act);
+    };
+    connect(act, &QMenu::aboutToShow, this, fill);
+    connect(&viewing(), &Viewing::step_changed, act, fill, Qt::QueuedConnection);
     build_view_menu();
 
     QMenu* help = menuBar()->addMenu(tr("&Help"));
@@ -160,22 +167,26 @@ void MainWindow::build_keys()
         skin.on = !skin.on;
         picture_->set_onion_skin(skin);
     };
-    keys_->add({}, {{{Qt::Key_Space}, [this] { player().toggle(); }, rows},
-                    {{Qt::Key_Comma}, [this] { viewing().step_frames(-1); }, everywhere, true},
-                    {{Qt::Key_Period}, [this] { viewing().step_frames(1); }, everywhere, true},
-                    {photo_back, [this] { viewing().step_photos(-1); }, everywhere, true},
-                    {photo_on, [this] { viewing().step_photos(1); }, everywhere, true},
-                    {{Qt::Key_Z}, [this] { picture_->set_full_size(!picture_->full_size()); }, everywhere},
-                    {{Qt::Key_G}, onion, everywhere},
-                    {{Qt::SHIFT | Qt::Key_Question, Qt::Key_Question, Qt::SHIFT | Qt::Key_Slash},
-                     [this] { ask_where(); },
-                     everywhere},
-                    {{Qt::Key_F11}, [this] { set_full_screen(!isFullScreen()); }, everywhere},
-                    {{Qt::Key_Escape}, [this] { end_what_goes_on(); }, everywhere},
-                    held_key(
-                        Qt::Key_B, [this](bool on) { picture_->show_as_shot(on); }, everywhere),
-                    held_key(
-                        Qt::Key_C, [this](bool on) { picture_->show_before(on); }, everywhere)});
+    keys_->add({},
+               {named(tr("Play or stop"), {{Qt::Key_Space}, [this] { player().toggle(); }, rows}),
+                named(tr("A frame back"), {{Qt::Key_Comma}, [this] { viewing().step_frames(-1); }, everywhere, true}),
+                named(tr("A frame on"), {{Qt::Key_Period}, [this] { viewing().step_frames(1); }, everywhere, true}),
+                named(tr("A photo back"), {photo_back, [this] { viewing().step_photos(-1); }, everywhere, true}),
+                named(tr("A photo on"), {photo_on, [this] { viewing().step_photos(1); }, everywhere, true}),
+                named(tr("At full size, or whole again"),
+                      {{Qt::Key_Z}, [this] { picture_->set_full_size(!picture_->full_size()); }, everywhere}),
+                named(tr("Onion skin"), {{Qt::Key_G}, onion, everywhere}),
+                named(tr("Where is …?"), {{Qt::SHIFT | Qt::Key_Question, Qt::Key_Question, Qt::SHIFT | Qt::Key_Slash},
+                                          [this] { ask_where(); },
+                                          everywhere}),
+                named(tr("The picture on the full screen"),
+                      {{Qt::Key_F11}, [this] { set_full_screen(!isFullScreen()); }, everywhere}),
+                named(tr("End what goes on"), {{Qt::Key_Escape}, [this] { end_what_goes_on(); }, everywhere}),
+                named(tr("As shot"), held_key(
+                                         Qt::Key_B, [this](bool on) { picture_->show_as_shot(on); }, everywhere)),
+                named(tr("What it is compared with"),
+                      held_key(
+                          Qt::Key_C, [this](bool on) { picture_->show_before(on); }, everywhere))});
     for (std::size_t i = 0; i < pages_.size(); ++i)
         keys_->add(step_modules()[i]->info.key, pages_[i]->keys());
 }

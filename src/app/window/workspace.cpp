@@ -26,14 +26,30 @@ QVBoxLayout* tight_column(QWidget* in)
     return column;
 }
 
+/// A splitter whose parts get the room that they ask for as soon as they ask, not when the window is resized next.
+class Parts : public QSplitter
+{
+public:
+    explicit Parts(Qt::Orientation way) : QSplitter(way) {}
+
+protected:
+    bool event(QEvent* event) override
+    {
+        const bool taken = QSplitter::event(event);
+        if (event->type() == QEvent::LayoutRequest && isVisible())
+            setSizes(sizes());
+        return taken;
+    }
+};
+
 }
 
 Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, MovingParts& moving, Player& player,
                      PictureView& picture)
     : viewing_(viewing), picture_(picture), pictures_(new QStackedWidget),
       sheet_(new SheetPanel(session, viewing, loader, moving)), transport_(new Transport(viewing, player, picture)),
-      tools_(new QStackedWidget), lower_(new QWidget), benches_(new QStackedWidget),
-      across_(new QSplitter(Qt::Horizontal)), down_(new QSplitter(Qt::Vertical))
+      tools_(new QStackedWidget), lower_(new QWidget), benches_(new QStackedWidget), across_(new Parts(Qt::Horizontal)),
+      down_(new Parts(Qt::Vertical))
 {
     auto* top = new QWidget;
     auto* picture_column = tight_column(top);
@@ -42,11 +58,13 @@ Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Mo
     tools_->addWidget(transport_);
     tools_->setAutoFillBackground(true);
     tools_->setBackgroundRole(QPalette::AlternateBase);
-    tools_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    tools_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     picture_column->addWidget(tools_);
 
-    tight_column(lower_)->addWidget(benches_, 1);
-    lower_->setMinimumSize(480, 220);
+    auto* benches = tight_column(lower_);
+    benches->addWidget(benches_, 1);
+    benches->addSpacerItem(new QSpacerItem(480, 0)); // at least; a bench that needs more gets it
+    lower_->setMinimumHeight(220);
     down_->addWidget(top);
     down_->addWidget(lower_);
     down_->setStretchFactor(0, 1);

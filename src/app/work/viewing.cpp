@@ -98,7 +98,7 @@ PhotoIndex Viewing::shown_photo() const
     if (!shot() || shot()->photos.empty())
         return PhotoIndex(-1);
     if (step().tiles)
-        return selection_.current();
+        return selection_.current().at() < shot()->photos.size() ? selection_.current() : PhotoIndex(-1);
     return schedule().frames() > 0 ? schedule().photo_at(playhead_) : PhotoIndex(-1);
 }
 
@@ -165,8 +165,10 @@ void Viewing::set_shot(ShotIndex shot)
     Q_EMIT playhead_changed();
 }
 
-void Viewing::set_selection(const Selection& selection)
+void Viewing::set_selection(const Selection& wanted)
 {
+    Selection selection = wanted;
+    selection.limit(shot() ? std::int64_t(shot()->photos.size()) : 0); // whoever asks may know an older shot
     if (selection == selection_)
         return;
     selection_ = selection;

@@ -1,6 +1,7 @@
 #include "core/picture/composition.h"
 
 #include "core/picture/in_between.h"
+#include "core/picture/long_shutter.h"
 #include "core/picture/photo_drawing.h"
 
 #include <opencv2/core.hpp>
@@ -41,8 +42,8 @@ public:
 private:
     void add(const FrameRequest& request, double weight)
     {
-        if (request.motion && request.parts.size() == 2) {
-            add_in_between(request, weight);
+        if ((request.motion || request.shutter > 0) && request.parts.size() == 2) {
+            add_moving(request, weight);
             return;
         }
         for (const FramePart& part : request.parts) {
@@ -201,7 +202,8 @@ private:
             }
         });
     }
-    void add_in_between(const FrameRequest& request, double weight)
+    /// Between two, or one of them on its way to the other.
+    void add_moving(const FrameRequest& request, double weight)
     {
         std::array<Canvas, 2> ends;
         for (std::size_t i = 0; i < ends.size(); ++i) {
@@ -215,9 +217,11 @@ private:
             alpha_ = alpha_ || made.alpha_;
             ends[i] = std::move(made.sum_);
         }
+        const DenseMotion motion = dense_motion(ends[0], ends[1]);
         const double way = request.parts[1].weight / (request.parts[0].weight + request.parts[1].weight);
-        const Canvas made = in_between(ends[0], ends[1], dense_motion(ends[0], ends[1]), way).picture;
-        cv::scaleAdd(made, weight, sum_, sum_);
+        cv::scaleAdd(request.shutter > 0 ? long_shutter(ends[0], ends[1], motion, request.shutter)
+                                         : in_between(ends[0], ends[1], motion, way).picture,
+                     weight, sum_, sum_);
     }
     void add(const PlainColour& plain, double weight)
     {

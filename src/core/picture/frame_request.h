@@ -7,6 +7,7 @@
 #include "core/picture/placement.h"
 #include "core/picture/stages.h"
 #include "core/project/project.h"
+#include "core/source/lens.h"
 #include "core/source/photo_source.h"
 
 #include <optional>
@@ -28,6 +29,7 @@ struct PlacedPhoto
     PhotoPtr photo;
     int turns = 0; ///< quarters clockwise, 0 to 3
     Damage damage = Damage::refuse;
+    Lens lens{};                          ///< what it did is taken out, before all else
     StageValues stages{};                 ///< what steps do to it (stages.h)
     std::optional<Placement> placement{}; ///< where the shot is steadied; in place of the whole photo
     std::optional<FrameView> view{};      ///< what of that is seen; none: all of it
@@ -76,6 +78,8 @@ struct FrameRequest
     std::optional<Backdrop> backdrop{}; ///< behind all of it and its layers
     std::vector<FramePart> parts{};     ///< averaged in linear light; at least one, the weights sum to 1
     bool motion = false; ///< of two parts: an in-between (in_between.h), so far on the way as the second weighs
+    double shutter = 0;  ///< of two parts: the first one, moving on to the second for this share of the way
+                         ///< (long_shutter.h)
 
     /// The photo that has most of it; null where there is none.
     [[nodiscard]] PhotoPtr photo() const;
@@ -85,13 +89,10 @@ template <>
 struct Fields<PlacedPhoto>
 {
     static constexpr FieldTable table{
-        field("photo", &PlacedPhoto::photo, ""),
-        field("turns", &PlacedPhoto::turns, ""),
-        field("damage", &PlacedPhoto::damage, ""),
-        field("stages", &PlacedPhoto::stages, ""),
-        field("placement", &PlacedPhoto::placement, ""),
-        field("view", &PlacedPhoto::view, ""),
-        field("fit", &PlacedPhoto::fit, ""),
+        field("photo", &PlacedPhoto::photo, ""),       field("turns", &PlacedPhoto::turns, ""),
+        field("damage", &PlacedPhoto::damage, ""),     field("lens", &PlacedPhoto::lens, ""),
+        field("stages", &PlacedPhoto::stages, ""),     field("placement", &PlacedPhoto::placement, ""),
+        field("view", &PlacedPhoto::view, ""),         field("fit", &PlacedPhoto::fit, ""),
         field("backdrop", &PlacedPhoto::backdrop, ""),
     };
 };
@@ -127,7 +128,7 @@ struct Fields<FrameRequest>
         field("alpha", &FrameRequest::alpha, ""),       field("dither", &FrameRequest::dither, ""),
         field("finish", &FrameRequest::finish, ""),     field("layers", &FrameRequest::layers, ""),
         field("backdrop", &FrameRequest::backdrop, ""), field("parts", &FrameRequest::parts, ""),
-        field("motion", &FrameRequest::motion, ""),
+        field("motion", &FrameRequest::motion, ""),     field("shutter", &FrameRequest::shutter, ""),
     };
 };
 bool operator==(const PlacedPhoto& a, const PlacedPhoto& b);

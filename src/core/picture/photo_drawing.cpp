@@ -3,6 +3,7 @@
 #include "core/picture/picture.h"
 #include "core/picture/placing.h"
 #include "core/picture/scale.h"
+#include "core/picture/straight_rows.h"
 #include "core/picture/turned.h"
 #include "core/picture/warp.h"
 
@@ -20,9 +21,9 @@ bool reaches_beyond(const Transform& to_undressed, cv::Size frame, cv::Size undr
     constexpr double nothing = 1e-6; // what sums of fractions leave
     for (const double x : {-0.5, frame.width - 0.5})
         for (const double y : {-0.5, frame.height - 0.5}) {
-            const cv::Vec3d at = to_undressed * cv::Vec3d(x, y, 1);
-            if (at[0] < -0.5 - nothing || at[1] < -0.5 - nothing || at[0] > undressed.width - 0.5 + nothing ||
-                at[1] > undressed.height - 0.5 + nothing)
+            const cv::Point2d at = moved(to_undressed, {x, y});
+            if (at.x < -0.5 - nothing || at.y < -0.5 - nothing || at.x > undressed.width - 0.5 + nothing ||
+                at.y > undressed.height - 0.5 + nothing)
                 return true;
         }
     return false;
@@ -35,8 +36,8 @@ void covered(const Beside& b, int y, int begin, int end, float* share)
         return std::clamp(std::min(at + 0.5, size - 0.5 - at) / b.scale + 0.5, 0.0, 1.0);
     };
     for (int x = begin; x < end; ++x) {
-        const cv::Vec3d at = b.to_undressed * cv::Vec3d(x, y, 1);
-        *share++ = float(edge(at[0], b.undressed.width) * edge(at[1], b.undressed.height));
+        const cv::Point2d at = moved(b.to_undressed, {double(x), double(y)});
+        *share++ = float(edge(at.x, b.undressed.width) * edge(at.y, b.undressed.height));
     }
 }
 
@@ -76,7 +77,7 @@ Path path_of(const PlacedPhoto& p, cv::Size photo, cv::Size frame)
 }
 
 /// As a stage may ask for it: means of three by three of its pixels, of encoded values. Nobody looks at it.
-Canvas overview_of(const cv::Mat& pixels)
+Canvas overview_of(const cv::Mat& pixels, const Lens& lens)
 {
     const double by = std::min(1.0, double(overview_side) / std::max(pixels.cols, pixels.rows));
     const cv::Size size(std::max(1, int(std::lround(pixels.cols * by))),
@@ -84,7 +85,11 @@ Canvas overview_of(const cv::Mat& pixels)
     cv::Mat some, small;
     cv::resize(pixels, some, size * 3, 0, 0, cv::INTER_NEAREST);
     cv::resize(some, small, size, 0, 0, cv::INTER_AREA);
-    return to_canvas(small);
+    const CanvasRows straight = straight_rows(linear_rows(small), lens);
+    Canvas overview(size);
+    for (int y = 0; y < size.height; ++y)
+        straight.row(y, 0, size.width, overview.ptr<float>(y));
+    return overview;
 }
 
 }
@@ -103,7 +108,8 @@ Result<DrawnPhoto> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result
     StagePhoto shown = part_of_plane(upright.size());
     if (p.placement)
         shown.to_plane = part_of_plane(p.placement->plane).to_plane * p.placement->from_film.inv() * to_photo;
-    shown.overview = [upright] { return overview_of(upright); };
+    shown.lens = p.lens;
+    shown.overview = [upright, lens = p.lens] { return overview_of(upright, lens); };
     shown.other = [&source](const PhotoFile& file, cv::Size at_least) {
         return source.pixels(file, at_least, Damage::accept);
     };
@@ -121,13 +127,13 @@ bool untouched(const DrawnPhoto& d, const FrameRequest& request)
 {
     const bool kept = d.pixels.depth() != CV_32F && (d.pixels.channels() == 3 || (request.alpha && !d.photo->backdrop));
     return kept && !d.beside && d.pixels.size() == request.size && d.photo->stages.entries().empty() &&
-           d.at == cv::Rect({0, 0}, request.size) && d.to_pixels == Transform::eye();
+           d.photo->lens.nothing() && d.at == cv::Rect({0, 0}, request.size) && d.to_pixels == Transform::eye();
 }
 
 std::optional<cv::Rect2d> plainly_scaled(const DrawnPhoto& d, const FrameRequest& request)
 {
     if (d.pixels.type() != CV_8UC3 || d.beside || request.depth != Depth::eight || !d.photo->stages.entries().empty() ||
-        d.at != cv::Rect({0, 0}, request.size))
+        !d.photo->lens.nothing() || d.at != cv::Rect({0, 0}, request.size))
         return std::nullopt;
     return scaled_part(d.pixels.size(), d.to_pixels, request.size);
 }
@@ -151,9 +157,10 @@ namespace {
 /// The photo in linear light with all done to its pixels, and how the frame lies in it.
 Smaller prepared(const DrawnPhoto& d)
 {
+    CanvasRows straight = straight_rows(linear_rows(d.pixels, d.result), d.photo->lens);
     if (d.photo->stages.entries().empty())
-        return {linear_rows(d.pixels, d.result), d.to_pixels};
-    const Smaller small = smaller_first(linear_rows(d.pixels, d.result), d.to_pixels, d.at.size(), d.edges);
+        return {std::move(straight), d.to_pixels};
+    const Smaller small = smaller_first(straight, d.to_pixels, d.at.size(), d.edges);
     StagePhoto shown = d.shown;
     const Transform to_decoded = d.to_pixels * small.to_source.inv();
     shown.size = small.rows.size;

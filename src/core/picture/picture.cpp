@@ -43,6 +43,7 @@ PlacedPhoto as_shot(const Shot& shot, PhotoIndex photo, Fit fit)
     return {.photo = p.photo,
             .turns = p.turns,
             .damage = p.what_there_is ? Damage::accept : Damage::refuse,
+            .lens = p.lens,
             .fit = p.fill ? Fit::fill : fit,
             .backdrop = shot.backdrop};
 }
@@ -105,6 +106,22 @@ FrameRequest request_for_shares(const Shot& shot, std::span<const Share> shares,
          corrections == Corrections::applied ? as_seen(shot, shares) : std::vector<Share>(shares.begin(), shares.end()))
         request.parts.push_back({share.weight, as_in_film(shot, share.photo, fit, corrections)});
     become(request, shot, shares);
+    return request;
+}
+
+FrameRequest moving_on(FrameRequest here, FrameRequest next, double shutter)
+{
+    FrameRequest request{.size = here.size};
+    const auto add = [&](FrameRequest&& frame, double weight) {
+        if (frame.parts.size() == 1)
+            request.parts.push_back(std::move(frame.parts.front()));
+        else
+            request.parts.push_back({weight, std::make_shared<const FrameRequest>(std::move(frame))});
+        request.parts.back().weight = weight;
+    };
+    add(std::move(here), 1);
+    add(std::move(next), 0);
+    request.shutter = shutter;
     return request;
 }
 

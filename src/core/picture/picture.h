@@ -30,6 +30,9 @@ enum class Corrections
 FrameRequest request_for_shares(const Shot& shot, std::span<const Share> shares, cv::Size size, Fit fit = Fit::inside,
                                 Corrections corrections = Corrections::applied);
 
+/// One frame that moves on to another, undressed, its shutter open for this share of the way (long_shutter.h).
+FrameRequest moving_on(FrameRequest here, FrameRequest next, double shutter);
+
 /// Makes the picture: the one function behind Sheet, picture, measuring, command line and export. What is seen is what
 /// is written; they differ only in size and in where the source takes the pixels from. Each photo is decoded as small
 /// as will do, made linear row by row, gets its stages, is placed by one resample; the parts are averaged; then there

@@ -20,21 +20,22 @@ std::function<Canvas()> after_stage(std::function<Canvas()> before, const StageV
 {
     if (!before)
         return {};
-    return
-        [before = std::move(before), stage, to_plane = photo.to_plane, to_photo = photo.to_photo, other = photo.other] {
-            Canvas small = before();
-            StagePhoto whole = part_of_plane(small.size());
-            whole.to_plane = to_plane * to_photo.inv() * whole.to_photo;
-            whole.overview = before;
-            whole.rows = [seen = small.clone()](int y, int begin, int end, float* bgra) {
-                std::copy_n(seen.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, bgra);
-            };
-            whole.other = other;
-            const RowStage rows = stage.type->rows(stage.value.get(), whole);
-            for (int y = 0; y < small.rows; ++y)
-                rows(y, 0, small.cols, small.ptr<float>(y));
-            return small;
+    return [before = std::move(before), stage, to_plane = photo.to_plane, to_photo = photo.to_photo, lens = photo.lens,
+            other = photo.other] {
+        Canvas small = before();
+        StagePhoto whole = part_of_plane(small.size());
+        whole.to_plane = to_plane * to_photo.inv() * whole.to_photo;
+        whole.lens = lens;
+        whole.overview = before;
+        whole.rows = [seen = small.clone()](int y, int begin, int end, float* bgra) {
+            std::copy_n(seen.ptr<float>(y) + std::ptrdiff_t(begin) * 4, std::ptrdiff_t(end - begin) * 4, bgra);
         };
+        whole.other = other;
+        const RowStage rows = stage.type->rows(stage.value.get(), whole);
+        for (int y = 0; y < small.rows; ++y)
+            rows(y, 0, small.cols, small.ptr<float>(y));
+        return small;
+    };
 }
 
 }

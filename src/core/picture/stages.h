@@ -3,6 +3,7 @@
 #include "core/base/transform.h"
 #include "core/base/typed_values.h"
 #include "core/picture/canvas.h"
+#include "core/source/lens.h"
 #include "core/source/photo_file.h"
 
 #include <vector>
@@ -19,6 +20,7 @@ struct StagePhoto
     /// Of pixels of it, centres on integers, to shares of the film's plane, or of the photo where it is not placed.
     Transform to_plane = Transform::eye();
     Transform to_photo = Transform::eye(); ///< the same to shares of the whole photo, upright
+    Lens lens{};                           ///< what was taken out of it: the whole photo is the one without (LensMap)
     /// The whole photo, small, as the stages before this one leave it: for what depends on more than the pixel. Made
     /// when it is asked for; may be empty where nobody has it.
     std::function<Canvas()> overview{};

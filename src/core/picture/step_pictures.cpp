@@ -110,6 +110,30 @@ bool can_be_transparent(const PlacedPhoto& photo)
 
 }
 
+namespace {
+
+/// Lets the frame's photos be seen in its view, also of frames that move on to others. The backdrop that is to come
+/// behind all, where something lies between.
+std::optional<Backdrop> see_through(const FrameDress& dress, bool behind, FrameRequest& request)
+{
+    std::optional<Backdrop> backdrop;
+    for (FramePart& part : request.parts)
+        if (auto* photo = std::get_if<PlacedPhoto>(&part.what)) {
+            photo->view = dress.view;
+            if (behind && photo->backdrop && can_be_transparent(*photo)) // what lies behind comes between
+                backdrop = std::exchange(photo->backdrop, std::nullopt);
+        } else if (auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what);
+                   frame && request.shutter > 0) {
+            FrameRequest seen = **frame;
+            if (const auto inner = see_through(dress, behind, seen))
+                backdrop = inner;
+            *frame = std::make_shared<const FrameRequest>(std::move(seen));
+        }
+    return backdrop;
+}
+
+}
+
 void wear(const FrameDress& dress, FrameRequest& request, Fit fit)
 {
     request.finish = dress.finish;
@@ -117,12 +141,8 @@ void wear(const FrameDress& dress, FrameRequest& request, Fit fit)
         request.layers.push_back(in_frame(layer, dress, request.size, fit));
     const bool behind = std::any_of(dress.layers.begin(), dress.layers.end(),
                                     [](const LayerOfFilm& layer) { return layer.layer.behind; });
-    for (FramePart& part : request.parts)
-        if (auto* photo = std::get_if<PlacedPhoto>(&part.what)) {
-            photo->view = dress.view;
-            if (behind && photo->backdrop && can_be_transparent(*photo)) // what lies behind comes between
-                request.backdrop = std::exchange(photo->backdrop, std::nullopt);
-        }
+    if (const auto backdrop = see_through(dress, behind, request))
+        request.backdrop = backdrop;
 }
 
 std::vector<FrameRange> split_by_dress(std::span<const FrameRange> runs,

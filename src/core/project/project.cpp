@@ -42,7 +42,7 @@ std::vector<HeldPhoto> held_photos(const Shot& shot)
     const auto shown = in_film(shot);
     for (std::size_t i = 0; i < shot.photos.size(); ++i)
         if (shown[i])
-            held.push_back({PhotoIndex(std::int64_t(i)), shot.photos[i].hold});
+            held.push_back({PhotoIndex(std::int64_t(i)), shot.photos[i].hold, shot.photos[i].backwards});
     return held;
 }
 

@@ -79,6 +79,19 @@ void change_sound_paths(Json& project, const Change& change)
         sound.at("file") = Coded<fs::path>::write(change(Coded<fs::path>::read(sound.at("file"), {})));
 }
 
+/// Every path of what steps keep of a shot, coded as JSON: a field that is called "file".
+template <class Change>
+void change_step_paths(Json& shot, const Change& change)
+{
+    const auto steps = shot.find("steps");
+    if (steps == shot.end() || !steps->is_object())
+        return;
+    for (auto& value : *steps)
+        if (const auto file = value.is_object() ? value.find("file") : value.end();
+            value.is_object() && file != value.end() && file->is_string())
+            *file = Coded<fs::path>::write(change(Coded<fs::path>::read(*file, {})));
+}
+
 /// A text as it is written here: a photo a line. JSON has no line ends inside of texts, so a line is whole.
 struct InLines
 {
@@ -255,6 +268,7 @@ private:
         if (*version_ < 3)
             upgrade_shot(shot, photos);
         gather_shot_steps(shot);
+        change_step_paths(shot, [&](const fs::path& name) { return found_file(name); });
         auto s = std::make_shared<Shot>(from_json<Shot>(shot));
         s->photos = std::move(photos);
         check_parts(*s);
@@ -298,6 +312,7 @@ std::string project_text(const Project& project, const fs::path& folder)
         without.photos.clear();
         Json shot = to_json(without);
         shot.erase("photos");
+        change_step_paths(shot, [&](const fs::path& p) { return p.lexically_proximate(folder); });
         text += (s > 0 ? ",\n" : "\n") + opened(shot, 1) + ",\n \"photos\": [";
         const PhotoList& photos = project.shots[s]->photos;
         for (std::size_t i = 0; i < photos.size(); ++i) {

@@ -3,6 +3,7 @@
 #include "core/project/shot_kind.h"
 #include "core/project/step_values.h"
 #include "core/source/finding.h"
+#include "core/source/lens.h"
 #include "core/source/photo_file.h"
 #include "core/time/schedule.h"
 
@@ -24,6 +25,8 @@ struct ShotPhoto
     std::string
         flaw{};    ///< why it cannot be used, as found when it was brought in: "HARB4838.jpg is empty."; mostly none
     int turns = 0; ///< quarters clockwise, 0 to 3, on top of the camera's orientation
+    Lens lens{};   ///< what it did to straight lines is taken out
+    bool backwards = false;     ///< it and such photos beside it are played in the other order
     bool fill = false;          ///< cut to the film's shape, instead of bars beside it
     bool what_there_is = false; ///< a cut-off photo, used as far as it can be decoded
     bool marker_card = false;
@@ -48,6 +51,8 @@ struct Fields<ShotPhoto>
         field("aside", &ShotPhoto::aside, "Kept in the project, out of the film"),
         field("flaw", &ShotPhoto::flaw, "Why it cannot be used, as found when it was brought in"),
         field("turns", &ShotPhoto::turns, "Quarters clockwise on top of the orientation", {0, 3}),
+        field("lens", &ShotPhoto::lens, "What it did to straight lines is taken out"),
+        field("backwards", &ShotPhoto::backwards, "It and such photos beside it are played in the other order"),
         field("fill", &ShotPhoto::fill, "Cut to the film's shape instead of bars beside it"),
         field("what_there_is", &ShotPhoto::what_there_is, "A cut-off photo, used as far as it can be decoded"),
         field("marker_card", &ShotPhoto::marker_card, ""),

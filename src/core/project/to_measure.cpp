@@ -7,7 +7,7 @@ namespace frenlo {
 
 SeenPhoto seen_photo(const ShotPhoto& p)
 {
-    return {p.photo, p.turns, p.what_there_is ? Damage::accept : Damage::refuse};
+    return {p.photo, p.turns, p.what_there_is ? Damage::accept : Damage::refuse, p.lens};
 }
 
 ToMeasure to_measure(const Shot& shot)
@@ -25,7 +25,8 @@ namespace {
 
 bool seen_the_same(const SeenPhoto& a, const SeenPhoto& b)
 {
-    return (a.photo == b.photo || *a.photo == *b.photo) && a.turns == b.turns && a.damage == b.damage;
+    return (a.photo == b.photo || *a.photo == *b.photo) && a.turns == b.turns && a.damage == b.damage &&
+           a.lens == b.lens;
 }
 
 }

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/source/lens.h"
 #include "core/source/photo_file.h"
 #include "core/source/photo_source.h"
 
@@ -10,6 +11,7 @@ struct SeenPhoto
     PhotoPtr photo;
     int turns = 0; ///< quarters clockwise
     Damage damage = Damage::refuse;
+    Lens lens{}; ///< what it did is taken out
 };
 
 }

@@ -63,8 +63,8 @@ void take_length(Photos::const_iterator from, Photos::const_iterator end, Second
         if (total + hold <= wanted) {
             a.film.push_back(*from);
         } else {
-            a.film.push_back({from->photo, Seconds{narrowed(wanted - total)}});
-            a.after.push_back({from->photo, Seconds{narrowed(total + hold - wanted)}});
+            a.film.push_back({from->photo, Seconds{narrowed(wanted - total)}, from->backwards});
+            a.after.push_back({from->photo, Seconds{narrowed(total + hold - wanted)}, from->backwards});
         }
         total += hold;
     }
@@ -95,6 +95,18 @@ Arrangement with_range(const Photos& photos, const std::optional<KeptRange>& kep
     a.film.assign(begin, end);
     a.after.assign(end, photos.end());
     return a;
+}
+
+/// Photos beside each other that are to be played backwards, in the other order.
+void turn_parts_round(Photos& photos)
+{
+    const auto turned = [](const HeldPhoto& p) { return p.backwards; };
+    for (auto begin = photos.begin(); begin != photos.end();) {
+        begin = std::find_if(begin, photos.end(), turned);
+        const auto end = std::find_if_not(begin, photos.end(), turned);
+        std::reverse(begin, end);
+        begin = end;
+    }
 }
 
 void add_way_back(Photos& film, Return back)
@@ -130,6 +142,8 @@ Arrangement arranged(std::span<const HeldPhoto> photos, const Pacing& pacing, Ra
 {
     const Rate paced_at = pacing.paced_at.value_or(delivered_at);
     Arrangement a = with_range(shown_and_thinned(photos, pacing.keep_every), pacing.kept, paced_at);
+    for (Photos* part : {&a.before, &a.film, &a.after})
+        turn_parts_round(*part);
     if (pacing.backwards) {
         for (Photos* part : {&a.before, &a.film, &a.after})
             std::reverse(part->begin(), part->end());

@@ -51,8 +51,10 @@ struct Pacing
     Return there_and_back = Return::none;
     int times = 1;                     ///< 1 to most_times
     std::optional<Seconds> at_least{}; ///< as many more times as it takes to last this long
-    int joint = 0; ///< so many of its last frames become what lies before its first photo, so that it goes round
-                   ///< without a seam; not with a way back
+    double shutter = 0; ///< each picture is blurred by its movement to the next, for this share of the way there: an
+                        ///< opening of 180 degrees is a half; 0: as sharp as the photos are
+    int joint = 0;      ///< so many of its last frames become what lies before its first photo, so that it goes round
+                        ///< without a seam; not with a way back
     std::optional<Hold> first_hold{}; ///< of the film's first photo, once, whatever its own hold is
     std::optional<Hold> last_hold{};  ///< of the film's last photo
     bool operator==(const Pacing&) const = default;
@@ -70,7 +72,7 @@ struct Arrangement
 
 /// photos: those in the film, in the shot's order. Photos with a hold of 0 are not shown and are left out. However
 /// often the film is to be repeated, it stays below two million photos. A cut through a hold is exact to the
-/// nanosecond.
+/// nanosecond. Photos that are played backwards are, within each of the three.
 Arrangement arranged(std::span<const HeldPhoto> photos, const Pacing& pacing, Rate delivered_at);
 
 /// The exact length of these holds; throws std::overflow_error where it does not fit.
@@ -108,6 +110,8 @@ struct Fields<Pacing>
         field("there_and_back", &Pacing::there_and_back, "The way back after the last photo"),
         field("times", &Pacing::times, "How often", {1, most_times}),
         field("at_least_s", &Pacing::at_least, "As many more times as it takes to last so many seconds, exact"),
+        field("shutter", &Pacing::shutter, "Blurred by its movement to the next picture for this share of the way",
+              {0, 1}),
         field("joint", &Pacing::joint, "So many last frames become what lies before the first photo", {0, most_joint}),
         field("first_hold", &Pacing::first_hold, "Of the film's first photo"),
         field("last_hold", &Pacing::last_hold, "Of the film's last photo"),

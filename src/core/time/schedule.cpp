@@ -103,7 +103,9 @@ Schedule::Schedule(std::span<const HeldPhoto> photos, Rate paced_at, Rate delive
     RunningTotal total(paced_at, delivered_at);
     FrameIndex begin;
     Point point;
-    for (const auto& [photo, hold] : photos) {
+    for (const HeldPhoto& held : photos) {
+        const PhotoIndex photo = held.photo;
+        const Hold& hold = held.hold;
         total.add(hold);
         const FrameIndex end = total.rounded();
         spans_.push_back({photo, begin, end});
@@ -302,6 +304,35 @@ std::vector<Share> Schedule::mixed_at(FrameIndex frame) const
     for (Share& s : shares) // the film's last frame may be longer than its last photo
         s.weight = shares.size() == 1 ? 1 : s.weight / sum;
     return shares;
+}
+
+FrameRange Schedule::same_about(FrameIndex frame) const
+{
+    if (exact_.empty() && joints_.empty()) {
+        const FrameSpan& span = spans_[span_at(frame)];
+        return {span.begin, span.end};
+    }
+    const auto here = shares_at(frame);
+    FrameRange same{frame, frame + 1};
+    while (same.begin.value > 0 && shares_at(same.begin - 1) == here)
+        same.begin = same.begin - 1;
+    while (same.end.value < frames() && shares_at(same.end) == here)
+        same.end = same.end + 1;
+    return same;
+}
+
+std::optional<FrameIndex> Schedule::on_its_way_to(FrameIndex frame) const
+{
+    const FrameRange here = same_about(frame);
+    if (here.end.value >= frames() || shares_at(here.end) == shares_at(frame))
+        return std::nullopt;
+    const FrameRange next = same_about(here.end);
+    std::int64_t beside = next.end - next.begin;
+    if (here.begin.value > 0) {
+        const FrameRange before = same_about(here.begin - 1);
+        beside = std::max(beside, before.end - before.begin);
+    }
+    return here.end - here.begin > 2 * beside ? std::nullopt : std::optional(here.end);
 }
 
 std::vector<Moment> Schedule::moments(FrameIndex begin, FrameIndex end) const

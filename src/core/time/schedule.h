@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/strong.h"
+#include "core/time/frame_range.h"
 #include "core/time/hold.h"
 #include "core/time/rate.h"
 
@@ -17,6 +18,7 @@ struct HeldPhoto
 {
     PhotoIndex photo;
     Hold hold;
+    bool backwards = false; ///< it and such photos beside it are played in the other order
 };
 
 /// What a frame shows that begins in one photo and ends in another.
@@ -86,6 +88,9 @@ public:
     /// What this frame shows: one photo, or several where they are mixed, in playing order; of an in-between the two
     /// that it lies between, the weight of the second being how far it is on the way. Weights are exact to 1e-9.
     [[nodiscard]] std::vector<Share> shares_at(FrameIndex frame) const;
+    /// The first frame after this one that shows something else, where this one is on its way there: nothing at the
+    /// end, nor of a photo that is a pause, held more than twice as long as each beside it.
+    [[nodiscard]] std::optional<FrameIndex> on_its_way_to(FrameIndex frame) const;
     /// The frames [begin, end) by what they show; frames that show the same and follow each other are one.
     [[nodiscard]] std::vector<Moment> moments(FrameIndex begin, FrameIndex end) const;
     [[nodiscard]] std::vector<Moment> moments() const { return moments(FrameIndex(0), FrameIndex(frames())); }
@@ -121,6 +126,8 @@ private:
         std::vector<std::vector<Share>> others; ///< one a frame
     };
     std::vector<Joint> joints_;
+    /// The frames about this one that show the same.
+    [[nodiscard]] FrameRange same_about(FrameIndex frame) const;
     [[nodiscard]] const Joint* joint_at(FrameIndex frame) const;
     [[nodiscard]] std::vector<Share> unjoined_at(FrameIndex frame) const;
 };

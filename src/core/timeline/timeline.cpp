@@ -25,10 +25,20 @@ FrameDress ShotTimeline::dress_at(FrameIndex frame) const
     return dress;
 }
 
+FrameRequest ShotTimeline::undressed_frame(FrameIndex frame, const FrameLook& look) const
+{
+    const auto shown = [&](FrameIndex f) {
+        return request_for_shares(*shot_, schedule_.shares_at(f), look.size, look.fit, look.corrections);
+    };
+    FrameRequest here = shown(frame);
+    const double shutter = look.corrections == Corrections::none ? 0 : shot_->pacing.shutter;
+    const auto next = shutter > 0 ? schedule_.on_its_way_to(frame) : std::nullopt;
+    return next ? moving_on(std::move(here), shown(*next), shutter) : here;
+}
+
 FrameRequest ShotTimeline::frame(FrameIndex frame, const FrameLook& look) const
 {
-    FrameRequest request =
-        request_for_shares(*shot_, schedule_.shares_at(frame), look.size, look.fit, look.corrections);
+    FrameRequest request = undressed_frame(frame, look);
     request.depth = look.depth;
     request.alpha = look.alpha;
     request.dither = look.dither;

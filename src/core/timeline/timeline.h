@@ -63,6 +63,8 @@ public:
 
 private:
     [[nodiscard]] FrameDress dress_at(FrameIndex frame) const;
+    /// The photos of this frame; where movement is blurred, on their way to the next ones.
+    [[nodiscard]] FrameRequest undressed_frame(FrameIndex frame, const FrameLook& look) const;
 
     ShotPtr shot_;
     Schedule schedule_;

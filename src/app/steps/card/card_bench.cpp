@@ -72,9 +72,10 @@ QWidget* CardBench::about_page()
     auto* page = new QWidget;
     auto* column = new QVBoxLayout(page);
     column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(
-        secondary(tr("A card is a shot of its own: lines of text on a backdrop. It lies on the Sheet with "
-                     "its hold, and takes the shape of your shots.")));
+    auto* what = secondary(tr("A card is a shot of its own: lines of text on a backdrop. It lies on the Sheet with "
+                              "its hold, and takes the shape of your shots."));
+    what->setWordWrap(true);
+    column->addWidget(what);
     column->addStretch();
     return page;
 }

@@ -100,9 +100,12 @@ public:
 
     [[nodiscard]] std::vector<StepKey> keys() override
     {
-        return {{.keys = {Qt::Key_Delete}, .press = [this] { on_list([this] { list_->remove(); }); }},
-                {.keys = {Qt::ALT | Qt::Key_Up}, .press = [this] { on_list([this] { list_->move(-1); }); }},
-                {.keys = {Qt::ALT | Qt::Key_Down}, .press = [this] { on_list([this] { list_->move(1); }); }}};
+        return {named(ExportBench::tr("Take it off the list"),
+                      {.keys = {Qt::Key_Delete}, .press = [this] { on_list([this] { list_->remove(); }); }}),
+                named(ExportBench::tr("Up on the list"),
+                      {.keys = {Qt::ALT | Qt::Key_Up}, .press = [this] { on_list([this] { list_->move(-1); }); }}),
+                named(ExportBench::tr("Down on the list"),
+                      {.keys = {Qt::ALT | Qt::Key_Down}, .press = [this] { on_list([this] { list_->move(1); }); }})};
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {

@@ -19,7 +19,17 @@ TradeView::TradeView(QWidget* parent) : QWidget(parent)
 {
     setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
     setAccessibleName(tr("What was tried to keep the limit"));
+    install_plot_accessibility();
     hide();
+}
+
+PlotWords::Point TradeView::spoken_point(int at) const
+{
+    const TriedSettings& t = tried_[std::size_t(at)];
+    const QString bytes = QString::fromStdString(shown_bytes(t.bytes));
+    const bool chosen = std::size_t(at) + 1 == tried_.size();
+    return {(by_side_ ? tr("%1 pixels") : tr("quality %1")).arg(by_side_ ? t.size.width : t.quality),
+            chosen ? tr("%1, chosen").arg(bytes) : bytes};
 }
 
 void TradeView::show_trade(const std::vector<TriedSettings>& tried, std::int64_t limit)

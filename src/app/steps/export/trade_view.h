@@ -1,4 +1,5 @@
 #pragma once
+#include "app/widgets/plot_words.h"
 #include "core/export/export.h"
 
 #include <QWidget>
@@ -9,13 +10,15 @@ namespace frenlo::app {
 
 /// What was tried to keep a file below a limit: bytes across, quality up, the limit as a line and what was chosen as a
 /// ring. Hidden while there is nothing to compare.
-class TradeView : public QWidget
+class TradeView : public QWidget, public PlotWords
 {
     Q_OBJECT
 public:
     explicit TradeView(QWidget* parent = nullptr);
     /// tried: the chosen one last.
     void show_trade(const std::vector<TriedSettings>& tried, std::int64_t limit);
+    [[nodiscard]] int spoken_points() const override { return int(tried_.size()); }
+    [[nodiscard]] Point spoken_point(int at) const override;
     [[nodiscard]] QSize sizeHint() const override { return {230, 96}; }
 
 protected:

@@ -20,16 +20,6 @@ namespace frenlo::app {
 
 namespace {
 
-QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets, int spacing = gap)
-{
-    auto* row = new QHBoxLayout;
-    row->setSpacing(spacing);
-    for (QWidget* w : widgets)
-        row->addWidget(w);
-    row->addStretch();
-    return row;
-}
-
 bool says_automatic(const QString& text)
 {
     return text.trimmed().startsWith(QObject::tr("auto"), Qt::CaseInsensitive);
@@ -85,19 +75,19 @@ DeflickerPart::DeflickerPart(Session& session, Viewing& viewing, FlickerControll
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(6);
-    column->addLayout(row_of({secondary(tr("Keep changes slower than")), window_}));
-    column->addLayout(row_of({secondary(tr("Strength of the removal")), strength_}));
+    column->addLayout(line_of({secondary(tr("Keep changes slower than")), window_}));
+    column->addLayout(line_of({secondary(tr("Strength of the removal")), strength_}));
     const auto box = [&](std::size_t n) { return choices_[n].box; };
-    column->addLayout(row_of({box(0), box(1)}, wide_gap));
-    column->addLayout(row_of({box(2), box(3), again_}, wide_gap));
+    column->addLayout(line_of({box(0), box(1)}, wide_gap));
+    column->addLayout(line_of({box(2), box(3), again_}, wide_gap));
     for (Choice& c : choices_)
         connect(c.box, &QCheckBox::clicked, this, [this, &c] {
             c.by_hand = true;
             again_->show();
         });
     connect(again_, &QPushButton::clicked, this, &DeflickerPart::choose_again);
-    column->addLayout(row_of({secondary(tr("Measure")), region_}));
-    column->addLayout(row_of({region_->words(), moving_}, wide_gap));
+    column->addLayout(line_of({secondary(tr("Measure")), region_}));
+    column->addLayout(line_of({region_->words(), moving_}, wide_gap));
     make_primary(even_);
     progress_->setAccessibleName(tr("Progress of evening"));
     progress_->setRange(0, 1000);

@@ -17,7 +17,7 @@ FlickerBench::FlickerBench(Session& session, Viewing& viewing, FlickerController
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 4, 14, 4);
-    column->addWidget(side_by_side(deflicker_, looking_), 1);
+    column->addWidget(side_by_side(scrolled(deflicker_), looking_), 1);
     column->addWidget(notice_);
     connect(&viewing, &Viewing::shot_changed, this, &FlickerBench::refresh);
     connect(&viewing, &Viewing::playhead_changed, this, &FlickerBench::refresh_place);

@@ -3,9 +3,12 @@
 #include "app/steps/flicker/flicker_bench.h"
 #include "app/steps/flicker/light_meter.h"
 #include "app/steps/step_page.h"
+#include "app/widgets/layouts.h"
 #include "app/work/task.h"
 #include "core/source/photo_source.h"
 #include "core/steps/flicker/first_look.h"
+
+#include <QComboBox>
 
 #include <array>
 
@@ -24,10 +27,15 @@ public:
     {
         connect(bench_, &FlickerBench::show_photo, this, &StepPage::show_photo);
         connect(&controller_, &FlickerController::failed, this, &StepPage::told);
+        connect(scale_, &QComboBox::activated, this, [this](int which) { meter_.set_each_its_own(which == 1); });
+        const auto refresh = [this] { scale_->setVisible(viewing_.shot() && meter_.has(*viewing_.shot())); };
+        connect(&viewing_, &Viewing::shot_changed, this, refresh);
+        refresh();
     }
 
     [[nodiscard]] QWidget* bench() override { return bench_; }
     [[nodiscard]] QString page_name() const override { return FlickerBench::tr("Flicker"); }
+    [[nodiscard]] QWidget* sheet_tools() override { return scale_row_; }
     [[nodiscard]] RowMeter* row_meter() override { return &meter_; }
     [[nodiscard]] const PictureStep* picture_step() const override { return this; }
 
@@ -79,6 +87,12 @@ private:
     StripMaker strips_;
     LightMeter meter_;
     FlickerBench* bench_;
+    QComboBox* scale_ =
+        choice(FlickerBench::tr("Scale of the brightness below the photos"),
+               {FlickerBench::tr("one scale"), FlickerBench::tr("each row its own")},
+               FlickerBench::tr("Below the photos: all rows on one scale, so that they can be compared, or each "
+                                "on its own, so that flicker is seen where the light goes from day to night"));
+    QWidget* scale_row_ = one_row({scale_}); ///< which the Sheet shows, whatever is in it
 };
 
 }

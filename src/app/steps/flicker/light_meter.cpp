@@ -19,6 +19,9 @@ bool LightMeter::has(const Shot& shot) const
 void LightMeter::prepare(const Shot& shot, const Schedule& schedule, std::int64_t frames_per_row)
 {
     rows_ = light_rows(shot, schedule, int(frames_per_row));
+    all_ = rows_.empty() ? LightRange() : rows_.front();
+    for (const LightRange& row : rows_)
+        all_ = {std::min(all_.darkest, row.darkest), std::max(all_.brightest, row.brightest)};
 }
 
 void LightMeter::paint(QPainter& painter, const QWidget& on, const MeterCell& cell) const
@@ -36,7 +39,7 @@ void LightMeter::paint(QPainter& painter, const QWidget& on, const MeterCell& ce
         return;
     }
     constexpr double deep = 15;
-    const LightRange& range = rows_[row];
+    const LightRange& range = range_of(row);
     const auto y = [&](double stops) {
         return tile.bottom() + 8 +
                deep * std::clamp((range.brightest - stops) / (range.brightest - range.darkest), 0.0, 1.0);
@@ -54,9 +57,11 @@ void LightMeter::paint(QPainter& painter, const QWidget& on, const MeterCell& ce
 void LightMeter::paint_row(QPainter& painter, const QWidget& on, const MeterRow& row) const
 {
     const auto number = std::size_t(row.number);
-    if (number < rows_.size())
-        paint_scale(painter, on, row.strip,
-                    QStringLiteral("%1 stop").arg(rows_[number].brightest - rows_[number].darkest, 0, 'f', 2));
+    if (number >= rows_.size())
+        return;
+    const LightRange& range = range_of(number);
+    const QString stops = QStringLiteral("%1 stop").arg(range.brightest - range.darkest, 0, 'f', 2);
+    paint_scale(painter, on, row.strip, own_ && rows_.size() > 1 ? QObject::tr("row: %1").arg(stops) : stops);
 }
 
 }

@@ -6,8 +6,8 @@
 
 namespace frenlo::app {
 
-/// Brightness below the photos, scaled so that the row's own range is seen: a thin line as shot, a thick one as it is
-/// now.
+/// Brightness below the photos: a thin line as shot, a thick one as it is now. One scale for all rows, so that they can
+/// be compared, or each row its own, so that flicker is seen in a shot that goes from day to night.
 class LightMeter : public RowMeter
 {
 public:
@@ -16,7 +16,17 @@ public:
     void paint(QPainter& painter, const QWidget& on, const MeterCell& cell) const override;
     void paint_row(QPainter& painter, const QWidget& on, const MeterRow& row) const override;
 
+    void set_each_its_own(bool own)
+    {
+        own_ = own;
+        repaint();
+    }
+
 private:
+    [[nodiscard]] const LightRange& range_of(std::size_t row) const { return own_ ? rows_[row] : all_; }
+
+    bool own_ = false;
+    LightRange all_;
     std::vector<LightRange> rows_;
 };
 

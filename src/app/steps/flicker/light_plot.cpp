@@ -25,6 +25,10 @@ LightPlot::LightPlot(QWidget* parent) : PhotoPlot(parent)
                   "changes and stays so. A click goes to the photo"));
     for (int n = as_shot; n <= steps; ++n)
         plot_->addGraph();
+    plot_->graph(as_shot)->setName(tr("as shot"));
+    plot_->graph(evened)->setName(tr("evened"));
+    plot_->graph(outliers)->setName(tr("stands out"));
+    plot_->graph(steps)->setName(tr("the light changes and stays so"));
     plot_->yAxis->setLabel(tr("stops"));
     begin();
 }

@@ -2,13 +2,14 @@
 
 #include "app/picture/keep_tool.h"
 #include "app/picture/player.h"
+#include "app/steps/frame/frame_row.h"
+#include "app/steps/frame/level_part.h"
+#include "app/steps/frame/looks_part.h"
 #include "app/theme/theme.h"
 #include "app/widgets/entries.h"
 #include "app/widgets/layouts.h"
-#include "app/widgets/number_fields.h"
+#include "app/widgets/value_field.h"
 #include "core/picture/picture.h"
-#include "core/source/photo_source.h"
-#include "core/steps/frame/level.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -30,7 +31,6 @@ namespace frenlo::app {
 namespace {
 
 constexpr std::array offered_shapes{"as-photos", "16:9", "4:5", "1:1", "9:16", "3:2", "4:3", "2.39:1"};
-constexpr std::array offered_bars{"none", "2.39:1", "2:1", "1.85:1", "16:9", "1:1"};
 
 QString shown_shape(const char* text)
 {
@@ -38,48 +38,12 @@ QString shown_shape(const char* text)
     return shape && shape->as_photos() ? FrameBench::tr("as photos") : QString::fromLatin1(text);
 }
 
-constexpr int row_gap = 3, row_height = 28;
-
-QHBoxLayout* line_of(QWidget* holder, const QString& name)
-{
-    holder->setMinimumHeight(row_height); // nothing is squeezed: the bench scrolls
-    auto* row = new QHBoxLayout(holder);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(6);
-    auto* label = heading(name);
-    label->setFixedWidth(64);
-    row->addWidget(label);
-    return row;
-}
-
-/// A miniature's numbers, in percent and degrees.
-constexpr std::array miniature_table{
-    NumberField<Miniature>{&Miniature::y, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "at"),
-                           QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far down the sharp band lies"), "%", -50,
-                           150, 100, 1, 0},
-    NumberField<Miniature>{
-        &Miniature::width, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "width"),
-        QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band that is wholly sharp, of the frame's height"), "%", 0,
-        200, 100, 1, 0},
-    NumberField<Miniature>{&Miniature::angle, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "angle"),
-                           QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "Of the band, clockwise"), "°", -180, 180, 1, 1,
-                           0},
-    NumberField<Miniature>{
-        &Miniature::softness, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "soft"),
-        QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How far it is from sharp to blurred, of the frame's height"), "%",
-        1, 200, 100, 1, 0},
-    NumberField<Miniature>{
-        &Miniature::blur, QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "blur"),
-        QT_TRANSLATE_NOOP("frenlo::app::FrameBench", "How large a bright point becomes, of the frame's height"), "%", 0,
-        10, 100, 0.1, 1},
-};
-
 }
 
 FrameBench::FrameBench(Background& background, Session& session, Viewing& viewing, FrameController& frame_controller,
                        PictureView& picture, Player& player, PreviewStore& store, QWidget* parent)
-    : QWidget(parent), background_(background), session_(session), viewing_(viewing),
-      frame_controller_(frame_controller), picture_(picture), player_(player), store_(store), note_(secondary({})),
+    : QWidget(parent), session_(session), viewing_(viewing), frame_controller_(frame_controller), picture_(picture),
+      player_(player), note_(secondary({})),
       boxes_(tool(tr("Boxes"), tr("What is kept, and views, on the whole picture; off: the film as it will be"))),
       others_(tool(tr("Copy to…"), tr("Dress other shots like this one"))),
       as_shot_(tool(tr("Undress"), tr("No shape, no views, no looks: the frame as shot"))),
@@ -92,9 +56,8 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
       inside_(tool(tr("lies inside"), tr("All of the photo is seen, with bars beside it"))), beyond_(new QComboBox),
       other_way_(tool(tr("Turn round"), tr("Drift the other way: the last view becomes the first"))),
       none_(tool(tr("None"))), drop_(tool(tr("Take away"), tr("The view in hand goes"))), ease_(new QComboBox),
-      bars_(new QComboBox), fade_in_(field(tr("Fade in"), tr("From black, in seconds or frames: 1 s, 12 f"), 64)),
-      fade_out_(field(tr("Fade out"), tr("To black, in seconds or frames"), 64)),
-      grain_held_(new QCheckBox(tr("stays with the photo"))), miniature_(new QCheckBox(tr("on")))
+      level_(new LevelPart(background, viewing, frame_controller, store)),
+      looks_(new LooksPart(viewing, frame_controller))
 {
     auto* column = scrolled_column(this);
     column->setContentsMargins(14, 2, 14, 2);
@@ -102,23 +65,28 @@ FrameBench::FrameBench(Background& background, Session& session, Viewing& viewin
     column->addWidget(shape_part());
     column->addWidget(dresses_part());
     column->addWidget(photo_part());
-    column->addWidget(level_part());
+    column->addWidget(level_);
     column->addWidget(drift_part());
-    column->addWidget(looks_part());
-    column->addWidget(miniature_part());
+    column->addWidget(looks_);
     column->addStretch(1);
     connect(boxes_, &QPushButton::toggled, this, &FrameBench::show_tool);
     connect(others_, &QPushButton::clicked, this, &FrameBench::fill_menu);
     connect(as_shot_, &QPushButton::clicked, &frame_controller_, &FrameController::as_shot);
     connect(&frame_controller_, &FrameController::changed, this, &FrameBench::refresh);
     connect(&player_, &Player::state_changed, this, &FrameBench::show_tool);
+    connect(level_, &LevelPart::failed, this, &FrameBench::failed);
+    connect(level_, &LevelPart::draw_level, this, [this] {
+        boxes_->setChecked(true);
+        if (tool_)
+            tool_->begin_level_line();
+    });
     boxes_->setChecked(true);
 }
 
 QWidget* FrameBench::shape_part()
 {
     auto* holder = new QWidget;
-    auto* row = line_of(holder, tr("Shape"));
+    auto* row = frame_row(holder, tr("Shape"));
     for (const char* text : offered_shapes) {
         auto* b = tool(shown_shape(text));
         b->setCheckable(true);
@@ -136,7 +104,6 @@ QWidget* FrameBench::shape_part()
     }
     own_shape_->setPlaceholderText(tr("own"));
     row->addWidget(own_shape_);
-    row->addStretch();
     connect(own_shape_, &QLineEdit::editingFinished, this, &FrameBench::take_own_shape);
     return holder;
 }
@@ -183,10 +150,9 @@ void FrameBench::refresh_dresses(const Shot& shot)
 QWidget* FrameBench::dresses_part()
 {
     auto* holder = new QWidget;
-    auto* row = line_of(holder, tr("Dressed"));
+    auto* row = frame_row(holder, tr("Dressed"));
     row->addWidget(dresses_);
     row->addWidget(also_);
-    row->addStretch();
     auto* menu = new QMenu(also_);
     connect(menu, &QMenu::aboutToShow, this, &FrameBench::fill_also_menu);
     also_->setMenu(menu);
@@ -201,7 +167,7 @@ QWidget* FrameBench::dresses_part()
 QWidget* FrameBench::photo_part()
 {
     auto* holder = new QWidget;
-    auto* row = line_of(holder, tr("Photo"));
+    auto* row = frame_row(holder, tr("Photo"));
     for (QPushButton* b : {fill_, inside_}) {
         b->setCheckable(true);
         row->addWidget(b);
@@ -221,37 +187,11 @@ QWidget* FrameBench::photo_part()
         frame_controller_.begin_change();
         frame_controller_.change([&](Framing& f) { f.beyond = Beyond(which); }, tr("Set what is beside the photo"));
     });
-    row->addStretch();
     row->addWidget(note_);
     row->addWidget(boxes_);
-    boxes_->setCheckable(true);
-    return holder;
-}
-
-QWidget* FrameBench::level_part()
-{
-    auto* holder = new QWidget;
-    auto* row = line_of(holder, tr("Level"));
-    straighten_ =
-        new ValueField({tr("turn"), tr("Turns the photos clockwise"), QStringLiteral("°"), -45, 45, 0, 0.1, 1});
-    row->addWidget(straighten_);
-    connect(straighten_, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
-    connect(straighten_, &ValueField::edited, this, [this](double value) {
-        frame_controller_.change([&](Framing& f) { f.straighten = value; }, tr("Straighten"));
-    });
-    auto* draw = tool(tr("Draw level"), tr("Draw on the picture along what should be level or upright"));
-    auto* find = tool(tr("Find level"), tr("From the long lines of this photo"));
-    row->addWidget(draw);
-    row->addWidget(find);
-    row->addStretch();
     row->addWidget(others_);
     row->addWidget(as_shot_);
-    connect(draw, &QPushButton::clicked, this, [this] {
-        boxes_->setChecked(true);
-        if (tool_)
-            tool_->begin_level_line();
-    });
-    connect(find, &QPushButton::clicked, this, &FrameBench::find_level_line);
+    boxes_->setCheckable(true);
     return holder;
 }
 
@@ -262,14 +202,14 @@ QWidget* FrameBench::drift_part()
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(row_gap);
     auto* first = new QWidget;
-    view_row_ = line_of(first, tr("Drift"));
+    view_row_ = frame_row(first, tr("Drift"));
     auto* fresh = tool(tr("New view here"), tr("A box at this photo, which the film drifts to"));
     view_row_->addWidget(fresh);
-    view_row_->addStretch();
     view_row_->addWidget(drop_);
     column->addWidget(first);
     auto* second = new QWidget;
-    auto* row = line_of(second, {});
+    drift_more_ = second;
+    auto* row = frame_row(second, {});
     view_size_ = new ValueField(
         {tr("size"), tr("Width of the view in hand, of the photo's"), QStringLiteral("%"), 1, 400, 100, 1, 0, false});
     view_turn_ =
@@ -280,7 +220,6 @@ QWidget* FrameBench::drift_part()
     ease_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     ease_->setAccessibleName(tr("How the drift begins and ends"));
     row->addWidget(ease_);
-    row->addStretch();
     for (QPushButton* b : {other_way_, none_})
         row->addWidget(b);
     column->addWidget(second);
@@ -318,119 +257,6 @@ QWidget* FrameBench::drift_part()
     return holder;
 }
 
-QWidget* FrameBench::looks_part()
-{
-    auto* holder = new QWidget;
-    auto* row = line_of(holder, tr("Looks"));
-    row->addWidget(secondary(tr("bars")));
-    for (const char* text : offered_bars)
-        bars_->addItem(QString::fromLatin1(text) == QLatin1String("none") ? tr("none") : QString::fromLatin1(text));
-    bars_->setAccessibleName(tr("Bars"));
-    bars_->setToolTip(tr("Bars over the picture that leave this shape"));
-    row->addWidget(bars_);
-    row->addWidget(secondary(tr("fade in")));
-    row->addWidget(fade_in_);
-    row->addWidget(secondary(tr("out")));
-    row->addWidget(fade_out_);
-    grain_ = new ValueField({tr("grain"), tr("As of film"), QStringLiteral("%"), 0, 100, 0, 5, 0, false});
-    row->addWidget(grain_);
-    row->addWidget(grain_held_);
-    row->addStretch();
-    connect(bars_, &QComboBox::activated, this, [this](int which) {
-        frame_controller_.begin_change();
-        frame_controller_.change(
-            [&](Framing& f) {
-                if (which == 0)
-                    f.bars.reset();
-                else
-                    f.bars = Letterbox{parse_shape(offered_bars.at(std::size_t(which)))->ratio,
-                                       f.bars.value_or(Letterbox()).easing};
-            },
-            tr("Set the bars"));
-    });
-    for (QLineEdit* line : {fade_in_, fade_out_})
-        connect(line, &QLineEdit::editingFinished, this, [this, line] {
-            bool understood = false;
-            const Seconds length = length_in(*line, understood);
-            mark_wrong(line, !understood);
-            if (!understood)
-                return;
-            frame_controller_.begin_change();
-            frame_controller_.change([&](Framing& f) { (line == fade_in_ ? f.fades.in : f.fades.out) = length; },
-                                     tr("Set the fade"));
-        });
-    connect(grain_, &ValueField::begun, &frame_controller_, &FrameController::begin_change);
-    connect(grain_, &ValueField::edited, this, [this](double percent) {
-        frame_controller_.change(
-            [&](Framing& f) {
-                if (percent <= 0)
-                    f.grain.reset();
-                else
-                    f.grain = Grain{percent / 100, f.grain.value_or(Grain()).held};
-            },
-            tr("Set the grain"));
-    });
-    connect(grain_held_, &QCheckBox::clicked, this, [this](bool on) {
-        frame_controller_.begin_change();
-        frame_controller_.change(
-            [&](Framing& f) {
-                if (f.grain)
-                    f.grain->held = on;
-            },
-            tr("Set the grain"));
-    });
-    return holder;
-}
-
-QWidget* FrameBench::miniature_part()
-{
-    auto* holder = new QWidget;
-    auto* column = new QVBoxLayout(holder);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(row_gap);
-    auto *first = new QWidget, *second = new QWidget;
-    auto *row = line_of(first, tr("Miniature")), *below = line_of(second, {});
-    column->addWidget(first);
-    column->addWidget(second);
-    miniature_more_ = second;
-    miniature_->setAccessibleName(tr("Miniature"));
-    miniature_->setToolTip(tr("A band of focus, and blur as of a lens beyond it, as if it were small and near"));
-    row->addWidget(miniature_);
-    connect(miniature_, &QCheckBox::clicked, this, [this](bool on) {
-        frame_controller_.begin_change();
-        frame_controller_.change([&](Framing& f) { f.miniature = on ? std::optional(Miniature()) : std::nullopt; },
-                                 tr("Miniature"));
-    });
-    miniature_fields_ = number_fields<Miniature>(
-        miniature_table, "frenlo::app::FrameBench", [this] { frame_controller_.begin_change(); },
-        [this](double Miniature::*member, double value) {
-            frame_controller_.change(
-                [&](Framing& framing) {
-                    if (framing.miniature)
-                        (*framing.miniature).*member = value;
-                },
-                tr("Miniature"));
-        });
-    for (std::size_t i = 0; i < miniature_fields_.size(); ++i) {
-        constexpr std::size_t in_first = 3;
-        (i < in_first ? row : below)->addWidget(miniature_fields_[i]);
-    }
-    row->addStretch();
-    below->addStretch();
-    return holder;
-}
-
-Seconds FrameBench::length_in(const QLineEdit& line, bool& understood) const
-{
-    const QString text = line.text().trimmed();
-    understood = true;
-    if (text.isEmpty() || text == QLatin1String("0") || text == tr("none"))
-        return {};
-    const auto length = parse_length(text, viewing_.schedule().rate());
-    understood = length.has_value();
-    return length.value_or(Seconds());
-}
-
 void FrameBench::take_own_shape()
 {
     const QString text = own_shape_->text().trimmed();
@@ -448,31 +274,6 @@ void FrameBench::take_own_shape()
             f.crop.reset();
         },
         tr("Set the shape"));
-}
-
-void FrameBench::find_level_line()
-{
-    const Shot* shot = viewing_.shot();
-    const PhotoIndex photo = viewing_.shown_photo();
-    if (!shot || photo.value < 0)
-        return;
-    background_.run(
-        this,
-        [request = request_for_shares(*shot, std::array{Share{photo}}, fitted(undressed_size(*shot), {1024, 1024})),
-         &store = store_] {
-            const auto picture = frenlo::render(request, Previews(store));
-            return picture ? find_level(*picture) : std::optional<double>();
-        },
-        [this](std::optional<double> turn) {
-            if (!turn) {
-                Q_EMIT failed(tr("This photo has too few long lines that agree. Draw along one of them."));
-                return;
-            }
-            frame_controller_.begin_change();
-            frame_controller_.change([&](Framing& f) { f.straighten = std::round(*turn * 100) / 100; },
-                                     tr("Straighten"));
-        },
-        Rank::measure);
 }
 
 void FrameBench::fill_menu()
@@ -543,28 +344,11 @@ void FrameBench::refresh()
         own_shape_->setText(offered ? QString() : QString::fromStdString(shape_text(f.shape)));
     fill_->setChecked(f.fit == FrameFit::fill);
     inside_->setChecked(f.fit == FrameFit::inside);
-    const QSignalBlocker q1(beyond_), q2(ease_), q3(bars_);
+    const QSignalBlocker q1(beyond_), q2(ease_);
     beyond_->setCurrentIndex(int(f.beyond));
-    straighten_->show_value(f.straighten);
+    level_->refresh(*shot);
     ease_->setCurrentIndex(int(f.ease));
-    int bars = 0;
-    for (std::size_t i = 1; i < offered_bars.size(); ++i)
-        if (f.bars && f.bars->shape == parse_shape(offered_bars.at(i))->ratio)
-            bars = int(i);
-    bars_->setCurrentIndex(bars);
-    for (auto* line : {fade_in_, fade_out_}) {
-        const Seconds length = line == fade_in_ ? f.fades.in : f.fades.out;
-        if (!line->hasFocus())
-            line->setText(length.value > Fraction(0) ? QString::fromStdString(shown_hold(length)) : tr("none"));
-    }
-    grain_->show_value(f.grain ? f.grain->strength * 100 : 0);
-    grain_held_->setVisible(f.grain.has_value());
-    grain_held_->setChecked(f.grain && f.grain->held);
-    miniature_->setChecked(f.miniature.has_value());
-    miniature_more_->setVisible(f.miniature.has_value());
-    for (ValueField* field : miniature_fields_)
-        field->setVisible(f.miniature.has_value());
-    show_numbers(miniature_fields_, miniature_table, f.miniature.value_or(Miniature()));
+    looks_->refresh(*shot);
     as_shot_->setVisible(is_dressed(*shot));
     others_->setVisible(session_.project().shots.size() > 1);
     refresh_views(*shot);
@@ -601,7 +385,7 @@ void FrameBench::refresh_views(const Shot& shot)
     }
     for (std::size_t i = 0; i < photos.size(); ++i)
         views_[i]->setChecked(hand == photos[i]);
-    for (QWidget* w : std::initializer_list<QWidget*>{drop_, other_way_, none_, view_size_, view_turn_, ease_})
+    for (QWidget* w : std::initializer_list<QWidget*>{drop_, drift_more_})
         w->setVisible(!photos.empty());
     if (!hand)
         return;

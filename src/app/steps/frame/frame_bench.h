@@ -9,9 +9,7 @@
 #include <memory>
 #include <vector>
 
-class QCheckBox;
 class QComboBox;
-class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -22,6 +20,9 @@ class PreviewStore;
 
 namespace frenlo::app {
 
+class FlowLayout;
+class LevelPart;
+class LooksPart;
 class Player;
 class ValueField;
 
@@ -47,25 +48,18 @@ private:
     void fill_also_menu();
     void refresh_dresses(const Shot& shot);
     QWidget* photo_part();
-    QWidget* level_part();
     QWidget* drift_part();
-    QWidget* looks_part();
-    QWidget* miniature_part();
     void refresh();
     void refresh_views(const Shot& shot);
     void show_tool();
     void take_own_shape();
-    void find_level_line();
     void fill_menu();
-    [[nodiscard]] Seconds length_in(const QLineEdit& line, bool& understood) const;
 
-    Background& background_;
     Session& session_;
     Viewing& viewing_;
     FrameController& frame_controller_;
     PictureView& picture_;
     Player& player_;
-    PreviewStore& store_;
     std::unique_ptr<FrameTool> tool_;
     QLabel* note_;
     QPushButton* boxes_;
@@ -79,23 +73,17 @@ private:
     QPushButton* fill_;
     QPushButton* inside_;
     QComboBox* beyond_;
-    ValueField* straighten_;
-    QHBoxLayout* view_row_;
+    FlowLayout* view_row_;
     std::vector<QPushButton*> views_;
+    QWidget* drift_more_ = nullptr; ///< what there is to set where it drifts
     QPushButton* other_way_;
     QPushButton* none_;
     QPushButton* drop_;
     ValueField* view_size_;
     ValueField* view_turn_;
     QComboBox* ease_;
-    QComboBox* bars_;
-    QLineEdit* fade_in_;
-    QLineEdit* fade_out_;
-    ValueField* grain_;
-    QCheckBox* grain_held_;
-    QCheckBox* miniature_;
-    QWidget* miniature_more_ = nullptr;
-    std::vector<ValueField*> miniature_fields_;
+    LevelPart* level_;
+    LooksPart* looks_;
 };
 
 }

@@ -30,6 +30,16 @@ void FrameController::change(const std::function<void(Framing&)>& how, const QSt
     apply([&](const Project& p) { return change_framing(p, viewing_.shot_index(), how); }, name, true);
 }
 
+void FrameController::make_upright(const Upright& found)
+{
+    apply([&](const Project& p) { return frenlo::make_upright(p, viewing_.shot_index(), found); }, tr("Make upright"));
+}
+
+void FrameController::set_lens(const Lens& lens)
+{
+    apply([&](const Project& p) { return frenlo::set_lens(p, viewing_.shot_index(), lens); }, tr("Set the lens"), true);
+}
+
 std::optional<PhotoIndex> FrameController::view_in_hand() const
 {
     const Shot* shot = viewing_.shot();

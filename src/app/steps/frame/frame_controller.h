@@ -20,6 +20,9 @@ public:
     /// What follows belongs together: one pull, one change.
     void begin_change() { ++gesture_; }
     void change(const std::function<void(Framing&)>& how, const QString& name);
+    void make_upright(const Upright& found);
+    /// Of all photos of the shot.
+    void set_lens(const Lens& lens);
     /// At the photo that is looked at: what is seen there now, a little closer.
     void new_view_here();
     void set_view(PhotoIndex photo, const DriftView& view);

@@ -52,6 +52,8 @@ namespace {
 constexpr std::array words{WhereWords{"Own shape", "aspect ratio crop size resolution upright vertical square"},
                            WhereWords{"New view here", "pan zoom ken burns camera move keyframe drift"},
                            WhereWords{"Draw level", "straighten horizon rotate"},
+                           WhereWords{"Find uprights", "keystone perspective converging verticals transform"},
+                           WhereWords{"k1", "lens distortion barrel pincushion correction profile"},
                            WhereWords{"Bars", "letterbox cinema 2.39"},
                            WhereWords{"Miniature", "tilt shift toy"},
                            WhereWords{"Fade in", "fade from black"},

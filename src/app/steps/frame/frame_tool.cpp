@@ -48,10 +48,10 @@ std::optional<FrameRequest> FrameTool::picture(const Shot& shot, PhotoIndex phot
 {
     FrameRequest request = request_for_shares(shot, std::array{Share{photo}}, size);
     const Framing f = framing_of(shot);
-    if (f.straighten != 0)
+    if (f.straighten != 0 || f.uprights != 0)
         for (FramePart& part : request.parts)
             if (auto* placed = std::get_if<PlacedPhoto>(&part.what))
-                placed->view = FrameView{.straighten = f.straighten};
+                placed->view = FrameView{.straighten = f.straighten, .uprights = f.uprights};
     return request;
 }
 

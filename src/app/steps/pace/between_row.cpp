@@ -1,8 +1,8 @@
 #include "app/steps/pace/between_row.h"
 
+#include "app/widgets/flow_layout.h"
 #include "app/widgets/layouts.h"
 
-#include <QHBoxLayout>
 #include <QPushButton>
 
 namespace frenlo::app {
@@ -14,7 +14,7 @@ BetweenRow::BetweenRow(QWidget* parent)
       motion_(tool(tr("Motion"), tr("In-betweens: what moves is carried on from photo to photo, for slow and smooth "
                                     "films; where it cannot be followed, both photos are mixed")))
 {
-    auto* row = new QHBoxLayout(this);
+    auto* row = new FlowLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
     for (const auto& [button, way] :
@@ -23,7 +23,6 @@ BetweenRow::BetweenRow(QWidget* parent)
         row->addWidget(button);
         connect(button, &QPushButton::clicked, this, [this, way = way] { Q_EMIT chosen(way); });
     }
-    row->addStretch();
 }
 
 void BetweenRow::show_way(Between between)

@@ -2,6 +2,7 @@
 
 #include "app/steps/pace/between_row.h"
 #include "app/widgets/layouts.h"
+#include "app/widgets/value_field.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -34,6 +35,11 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
       vary_(tool(tr("Vary holds"), tr("Some holds a little longer, others as much shorter, as by hand; again: other "
                                       "ones. The length stays"))),
       by_(new QSpinBox), joint_(new QSpinBox), joint_note_(secondary({})),
+      shutter_(
+          new ValueField({tr("shutter"),
+                          tr("Blurs what moves, as if the shutter stayed open on the way to the next picture: 180° "
+                             "is half of it. Each picture is worked out when it is shown"),
+                          QStringLiteral("°"), 0, full_turn, 0, 15, 0, false})),
       write_(tool(tr("Write…"), tr("A dopesheet as PDF or table, or an edit list for other programs"))),
       read_(tool(tr("Read holds…"), tr("From a table with the columns hold, and photo or file"))),
       print_(tool(tr("Print…"), tr("The dopesheet")))
@@ -61,6 +67,10 @@ FlowPart::FlowPart(Viewing& viewing, PaceController& pace_controller, InBetweenS
     joint_row_ = one_row({secondary(tr("Mix over the joint")), joint_, joint_note_});
     column->addWidget(joint_row_);
     connect(joint_, &QSpinBox::valueChanged, &pace_controller, &PaceController::set_joint);
+    column->addWidget(one_row({secondary(tr("Blur what moves")), shutter_}));
+    connect(shutter_, &ValueField::begun, this, [this] { ++gesture_; });
+    connect(shutter_, &ValueField::edited, this,
+            [this](double degrees) { pace_controller_.set_shutter(degrees, gesture_); });
     column->addWidget(one_row({secondary(tr("Dopesheet")), write_, read_, print_}));
     column->addStretch(1);
     found_->setAccessibleName(tr("What was found between the photos"));
@@ -108,6 +118,7 @@ void FlowPart::refresh()
                    : way == Between::mix  ? tr("╱ %n frame(s) mixed", nullptr, int(made))
                                           : tr("╱ %n in-between(s)", nullptr, int(made)));
     refresh_joint(*shot);
+    shutter_->show_value(shot->pacing.shutter * full_turn);
     follow_playhead();
     refresh_search();
 }

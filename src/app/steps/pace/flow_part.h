@@ -14,6 +14,7 @@ class QSpinBox;
 namespace frenlo::app {
 
 class BetweenRow;
+class ValueField;
 
 /// What frames show that lie between two photos, in the shot and after single photos; longer with in-betweens, holds
 /// that live, and the timing as a table.
@@ -53,6 +54,8 @@ private:
     QWidget* joint_row_ = nullptr;
     QSpinBox* joint_;
     QLabel* joint_note_;
+    ValueField* shutter_;
+    std::uint64_t gesture_ = std::uint64_t(12) << 60; ///< apart from those of other benches
     QPushButton* write_;
     QPushButton* read_;
     QPushButton* print_;

@@ -39,8 +39,7 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
     all_photos_->setSizePolicy(keeps_place);
     grid->addLayout(top, 0, 0, 1, 2);
     connect(all_photos_, &QPushButton::clicked, this, [this] { viewing_.set_selection({}); });
-    auto* row = new QHBoxLayout;
-    row->setSpacing(5);
+    auto* row = line_of({}, 5);
     for (const int n : {1, 2, 3, 4, 6}) {
         QPushButton* b = tool(QString::number(n), n <= 3 ? tr("Hold for %n frame(s)", nullptr, n) +
                                                                tr(": on %1").arg(n == 1   ? tr("ones")
@@ -59,17 +58,11 @@ HoldPart::HoldPart(Session& session, Viewing& viewing, PaceController& pace_cont
     }
     row->addWidget(hold_);
     row->addWidget(hold_length_);
-    row->addStretch();
     grid->addLayout(row, 1, 0, 1, 2);
-    const auto line = [&](int number, const QString& label, const std::vector<QWidget*>& widgets) {
+    const auto line = [&](int number, const QString& label, std::initializer_list<QWidget*> widgets) {
         QLabel* name = secondary(label);
         grid->addWidget(name, number, 0);
-        auto* h = new QHBoxLayout;
-        h->setSpacing(5);
-        for (QWidget* w : widgets)
-            h->addWidget(w);
-        h->addStretch();
-        grid->addLayout(h, number, 1);
+        grid->addLayout(line_of(widgets, 5), number, 1);
         return name;
     };
     QPushButton* evenly = tool(tr("Even holds"), tr("Equal holds of whole frames, the remainder spread evenly"));

@@ -27,17 +27,6 @@ QSpinBox* number(const QString& name, int most)
     return box;
 }
 
-QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets)
-{
-    auto* row = new QHBoxLayout;
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(6);
-    for (QWidget* w : widgets)
-        row->addWidget(w);
-    row->addStretch();
-    return row;
-}
-
 }
 
 OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_controller, Thinning& thinning,
@@ -52,7 +41,11 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_co
       at_each_(number(tr("Photos at each mark"), 999)),
       at_marks_(tool(tr("Set aside"), tr("Set so many photos aside from each mark on, the marked one included"))),
       look_(tool({})), found_(secondary({})), select_(tool(tr("Select"), tr("Select what was found, to look at it"))),
-      aside_(tool(tr("Set aside"), tr("Set what was found aside; X on the Sheet of Sort brings it back")))
+      aside_(tool(tr("Set aside"), tr("Set what was found aside; X on the Sheet of Sort brings it back"))),
+      steps_(secondary({})), next_step_(tool(tr("Next"), tr("Selects the two photos of the next one"))),
+      fill_(tool(tr("Fill them"), tr("In-betweens there and nowhere else; a photo of one frame before them gets two"))),
+      part_(tool(tr("Selection backwards"),
+                 tr("The selected photos are played from the last to the first, the others as before")))
 {
     auto* column = new QGridLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -60,20 +53,29 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_co
     column->setVerticalSpacing(7);
     column->setColumnStretch(0, 1);
     column->addWidget(heading(tr("Order and repeats")), 0, 0);
-    for (QPushButton* b : {backwards_, there_and_back_})
+    for (QPushButton* b : {backwards_, there_and_back_, part_})
         b->setCheckable(true);
     turning_->setAccessibleName(tr("Turning photos"));
     turning_->addItem(tr("A B C B"), int(Return::once));
     turning_->addItem(tr("A B C B A"), int(Return::to_first));
     turning_->addItem(tr("A B C C B A"), int(Return::twice));
     turning_->setToolTip(tr("The turning photos once, which loops evenly; once and ending on the first; or twice"));
-    column->addLayout(row_of({backwards_, there_and_back_, turning_}), 1, 0);
-    column->addLayout(row_of({times_, secondary(tr("times, or at least")), at_least_, times_words_}), 2, 0);
+    column->addLayout(line_of({backwards_, there_and_back_, turning_, part_}), 1, 0);
+    column->addLayout(line_of({times_, secondary(tr("times, or at least")), at_least_, times_words_}), 2, 0);
     column->addWidget(heading(tr("Thin out")), 3, 0);
-    column->addLayout(row_of({secondary(tr("Keep every")), keep_every_, secondary(tr("photo"))}), 4, 0);
+    column->addLayout(line_of({secondary(tr("Keep every")), keep_every_, secondary(tr("photo"))}), 4, 0);
     column->addWidget(marks_row(), 5, 0);
-    column->addLayout(row_of({look_, found_, select_, aside_}), 6, 0);
-    column->setRowStretch(7, 1);
+    column->addLayout(line_of({look_, found_, select_, aside_}), 6, 0);
+    steps_row_ = one_row({steps_, next_step_, fill_});
+    column->addWidget(steps_row_, 7, 0);
+    column->setRowStretch(8, 1);
+    steps_->setAccessibleName(tr("Steps that are too large"));
+    next_step_->setAccessibleName(tr("Next step that is too large"));
+    connect(next_step_, &QPushButton::clicked, &thinning, &Thinning::go_to_next_step);
+    connect(fill_, &QPushButton::clicked, &thinning, &Thinning::fill_steps);
+    connect(part_, &QPushButton::clicked, this,
+            [this](bool on) { pace_controller_.set_part_backwards(viewing_.selection().photos(), on); });
+    connect(&viewing, &Viewing::selection_changed, this, &OrderPart::refresh_part);
     found_->setAccessibleName(tr("Photos without movement"));
     times_words_->setAccessibleName(tr("How often it plays"));
     connect(backwards_, &QPushButton::clicked, &pace_controller, &PaceController::set_backwards);
@@ -99,7 +101,7 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_co
 QWidget* OrderPart::marks_row()
 {
     auto* row = new QWidget;
-    auto* layout = row_of({marks_, at_each_, secondary(tr("at each")), at_marks_});
+    auto* layout = line_of({marks_, at_each_, secondary(tr("at each")), at_marks_});
     QPushButton* clear = tool(tr("Clear"), tr("Take the marks away"));
     layout->insertWidget(4, clear);
     row->setLayout(layout);
@@ -145,12 +147,28 @@ void OrderPart::refresh()
     const auto marks = int(marked_photos(*shot).size());
     marks_->setText(marks > 0 ? tr("%n mark(s):", nullptr, marks) : tr("M marks:"));
     at_marks_->setEnabled(marks > 0);
+    refresh_part();
+}
+
+/// Whether what is selected is played backwards.
+void OrderPart::refresh_part()
+{
+    const Shot* shot = viewing_.shot();
+    const auto photos = shot ? viewing_.selection().photos() : std::vector<PhotoIndex>();
+    part_->setEnabled(photos.size() > 1);
+    part_->setChecked(!photos.empty() && std::all_of(photos.begin(), photos.end(), [&](PhotoIndex p) {
+        return p.at() < shot->photos.size() && shot->photos[p.at()].backwards;
+    }));
 }
 
 void OrderPart::refresh_thinning()
 {
     const bool running = thinning_.running(), looked = thinning_.looked();
-    look_->setText(running ? tr("Stop looking") : tr("Find photos without movement"));
+    look_->setText(running ? tr("Stop looking") : tr("Find stumbles"));
+    look_->setToolTip(tr("Photos in which nothing moved, and steps that are too large for those about them"));
+    const auto too_far = int(thinning_.too_far().size());
+    steps_row_->setVisible(looked && too_far > 0);
+    steps_->setText(tr("%n step(s) too large", nullptr, too_far));
     const auto found = int(thinning_.found().size());
     look_->setVisible(!looked);
     found_->setText(looked ? found > 0 ? tr("%n photo(s) without movement", nullptr, found) : tr("every photo moves")

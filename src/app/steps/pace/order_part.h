@@ -13,6 +13,7 @@ class QSpinBox;
 namespace frenlo::app {
 
 /// In what order and how often photos are played, and which are left out: every Nth, at marks, without movement.
+/// And steps that are too large.
 class OrderPart : public QWidget
 {
     Q_OBJECT
@@ -25,6 +26,7 @@ private:
     QWidget* marks_row();
     void take_times();
     void refresh_thinning();
+    void refresh_part();
 
     Session& session_;
     Viewing& viewing_;
@@ -45,6 +47,11 @@ private:
     QLabel* found_;
     QPushButton* select_;
     QPushButton* aside_;
+    QWidget* steps_row_ = nullptr;
+    QLabel* steps_;
+    QPushButton* next_step_;
+    QPushButton* fill_;
+    QPushButton* part_;
 };
 
 }

@@ -14,7 +14,7 @@ PaceController::PaceController(Session& session, Viewing& viewing, QObject* pare
 void PaceController::apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name,
                            std::uint64_t gesture)
 {
-    if (viewing_.shot())
+    if (viewing_.shot() && !viewing_.on_reel()) // its photos are of many shots
         session_.apply([&](const Project& p) { return edit(p, viewing_.shot_index()); }, name, gesture);
 }
 
@@ -133,6 +133,18 @@ void PaceController::set_to_next(const std::vector<PhotoIndex>& photos, std::opt
 {
     apply([&](const Project& p, ShotIndex s) { return frenlo::set_to_next(p, s, photos, between); },
           tr("Set what lies behind a photo"));
+}
+
+void PaceController::set_part_backwards(const std::vector<PhotoIndex>& photos, bool backwards)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_part_backwards(p, s, photos, backwards); },
+          backwards ? tr("Play a part backwards") : tr("Play a part forwards"));
+}
+
+void PaceController::set_shutter(double degrees, std::uint64_t gesture)
+{
+    apply([&](const Project& p, ShotIndex s) { return frenlo::set_shutter(p, s, degrees); }, tr("Blur what moves"),
+          gesture);
 }
 
 void PaceController::make_longer(int times)

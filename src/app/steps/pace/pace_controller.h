@@ -37,6 +37,8 @@ public:
     void set_paced_at(std::optional<Rate> rate);
     void set_between(Between between);
     void set_to_next(const std::vector<PhotoIndex>& photos, std::optional<Between> between);
+    void set_part_backwards(const std::vector<PhotoIndex>& photos, bool backwards);
+    void set_shutter(double degrees, std::uint64_t gesture);
     void make_longer(int times); ///< all of the shot, with in-betweens
     void hold_as_taken();
     void hold_as_tapped(PhotoIndex first, const std::vector<double>& taps);

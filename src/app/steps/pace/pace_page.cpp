@@ -51,17 +51,26 @@ public:
         using enum StepKey::Where;
         std::vector<StepKey> keys;
         for (int n = 1; n <= 9; ++n)
-            keys.push_back({{Qt::Key(Qt::Key_0 + n)}, [this, n] { controller_.set_hold(Frames{n}); }, everywhere});
-        keys.push_back({{Qt::Key_BracketLeft}, [this] { controller_.keep_from_here(); }, rows});
-        keys.push_back({{Qt::Key_BracketRight}, [this] { controller_.keep_to_here(); }, rows});
+            keys.push_back(named(PaceBench::tr("%n frame(s)", nullptr, n),
+                                 {{Qt::Key(Qt::Key_0 + n)}, [this, n] { controller_.set_hold(Frames{n}); }, everywhere},
+                                 PaceBench::tr("Hold for")));
+        keys.push_back(named(PaceBench::tr("Start of the kept range"),
+                             {{Qt::Key_BracketLeft}, [this] { controller_.keep_from_here(); }, rows}));
+        keys.push_back(named(PaceBench::tr("End of the kept range"),
+                             {{Qt::Key_BracketRight}, [this] { controller_.keep_to_here(); }, rows}));
         // Signs are typed with Shift on some keyboards: all ways to them are taken.
-        keys.push_back({{Qt::Key_Plus, Qt::SHIFT | Qt::Key_Plus, Qt::SHIFT | Qt::Key_Equal},
-                        [this] { controller_.lengthen(1); },
-                        everywhere,
-                        true});
-        keys.push_back({{Qt::Key_Minus}, [this] { controller_.lengthen(-1); }, everywhere, true});
-        keys.push_back({{Qt::Key_M}, [this] { controller_.mark_here(); }, rows});
-        keys.push_back({{Qt::Key_Space}, [this] { tapping_.running() ? tapping_.tap() : player_.toggle(); }, step});
+        keys.push_back(named(PaceBench::tr("Hold a frame longer"),
+                             {{Qt::Key_Plus, Qt::SHIFT | Qt::Key_Plus, Qt::SHIFT | Qt::Key_Equal},
+                              [this] { controller_.lengthen(1); },
+                              everywhere,
+                              true}));
+        keys.push_back(named(PaceBench::tr("Hold a frame shorter"),
+                             {{Qt::Key_Minus}, [this] { controller_.lengthen(-1); }, everywhere, true}));
+        keys.push_back(
+            named(PaceBench::tr("Mark the photo"), {{Qt::Key_M}, [this] { controller_.mark_here(); }, rows}));
+        keys.push_back(
+            named(PaceBench::tr("Play or stop, or tap"),
+                  {{Qt::Key_Space}, [this] { tapping_.running() ? tapping_.tap() : player_.toggle(); }, step}));
         return keys;
     }
 
@@ -115,7 +124,9 @@ constexpr std::array words{WhereWords{"Mix over the joint", "crossfade seamless 
                            WhereWords{"Vary holds", "jitter random boil"},
                            WhereWords{"Write…", "xsheet exposure sheet dopesheet edl otio csv"},
                            WhereWords{"Find a loop", "seamless loop cycle"},
-                           WhereWords{"Find photos without movement", "remove duplicates drop frames"},
+                           WhereWords{"Find stumbles", "remove duplicates drop frames jerk jump judder doubles"},
+                           WhereWords{"shutter", "motion blur shutter angle long exposure"},
+                           WhereWords{"Selection backwards", "reverse section rewind part"},
                            WhereWords{"Tap holds", "tap beat rhythm record timing"}};
 
 }

@@ -39,7 +39,8 @@ QComboBox* rate_box(const QString& name)
     box->setInsertPolicy(QComboBox::NoInsert);
     box->setAccessibleName(name);
     box->lineEdit()->setAccessibleName(name);
-    box->setFixedWidth(124);
+    box->setMinimumWidth(124);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     QObject::connect(box->lineEdit(), &QLineEdit::textEdited, box, [box] { mark_wrong(box->lineEdit(), false); });
     return box;
 }

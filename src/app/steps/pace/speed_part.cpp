@@ -94,7 +94,7 @@ void SpeedPart::refresh()
     if (!shot)
         return;
     course_ = speed_course_of(*shot);
-    std::vector<SpeedPlot::Point> points;
+    std::vector<SpeedPlot::CoursePoint> points;
     points.reserve(course_.points.size());
     std::size_t from = 0; // points lie in the order of the photos
     for (const SpeedPoint& p : course_.points) {

@@ -30,12 +30,13 @@ double within(double percent)
 SpeedPlot::SpeedPlot(QWidget* parent) : QWidget(parent)
 {
     setFocusPolicy(Qt::StrongFocus);
+    install_plot_accessibility();
     setAccessibleName(tr("Speed course"));
     setToolTip(tr("Click to set a point, drag it; arrow keys move the point in hand, Delete takes it away, Page Up and "
                   "Page Down go from point to point"));
 }
 
-void SpeedPlot::show_course(std::vector<double> speeds, std::vector<Point> points)
+void SpeedPlot::show_course(std::vector<double> speeds, std::vector<CoursePoint> points)
 {
     speeds_ = std::move(speeds);
     points_ = std::move(points);
@@ -44,12 +45,18 @@ void SpeedPlot::show_course(std::vector<double> speeds, std::vector<Point> point
     if (!pulled_) { // the scale stands still under the hand
         slowest_ = 20;
         fastest_ = 500;
-        for (const Point& p : points_) {
+        for (const CoursePoint& p : points_) {
             slowest_ = std::min(slowest_, p.percent / 2);
             fastest_ = std::max(fastest_, p.percent * 2);
         }
     }
     update();
+}
+
+PlotWords::Point SpeedPlot::spoken_point(int at) const
+{
+    const CoursePoint& p = points_[std::size_t(at)];
+    return {tr("photo %1").arg(p.photo + 1), tr("%1 %").arg(std::lround(p.percent))};
 }
 
 void SpeedPlot::show_place(int photo)
@@ -82,7 +89,7 @@ QPointF SpeedPlot::at(double photo, double percent) const
     return {f.left() + across * f.width(), f.bottom() - up * f.height()};
 }
 
-SpeedPlot::Point SpeedPlot::under(QPointF place) const
+SpeedPlot::CoursePoint SpeedPlot::under(QPointF place) const
 {
     const QRectF f = field();
     const int last = std::max(0, int(speeds_.size()) - 1);
@@ -177,7 +184,7 @@ void SpeedPlot::mousePressEvent(QMouseEvent* event)
         choose(point);
         return;
     }
-    const Point to = under(event->position());
+    const CoursePoint to = under(event->position());
     Q_EMIT point_added(to.photo, to.percent);
     for (std::size_t i = 0; i < points_.size(); ++i)
         if (points_[i].photo == to.photo)
@@ -188,7 +195,7 @@ void SpeedPlot::mouseMoveEvent(QMouseEvent* event)
 {
     if (!pulled_ || !chosen_)
         return;
-    Point to = under(event->position());
+    CoursePoint to = under(event->position());
     // No point passes another one.
     const auto which = std::size_t(*chosen_);
     if (which > 0)

@@ -1,11 +1,11 @@
 #include "app/steps/pace/thinning.h"
 
-#include "core/steps/pace/movement.h"
+#include "core/steps/pace/flow_edits.h"
 
 namespace frenlo::app {
 
 Thinning::Thinning(Background& background, PreviewStore& store, Session& session, Viewing& viewing, QObject* parent)
-    : QObject(parent), previews_(store), session_(session), viewing_(viewing), task_(background, Rank::measure)
+    : QObject(parent), store_(store), session_(session), viewing_(viewing), task_(background, Rank::measure)
 {
     connect(&task_, &Task::progress, this, [this](double fraction) {
         const int photos = int(photos_in_film(*looked_at_));
@@ -17,35 +17,10 @@ Thinning::Thinning(Background& background, PreviewStore& store, Session& session
         if (viewing_.shot() != looked_at_.get() && (looked_ || running())) {
             stop();
             looked_ = false;
-            found_.clear();
+            found_ = {};
             Q_EMIT changed();
         }
     });
-}
-
-namespace {
-
-/// Photos without movement against the last that has some. What cannot be read is passed over: Sort lists it.
-std::vector<PhotoIndex> still_ones(const Shot& shot, const Previews& previews, const Job& job)
-{
-    std::vector<PhotoIndex> still;
-    const auto photos = held_photos(shot);
-    cv::Mat last;
-    for (std::size_t i = 0; i < photos.size(); ++i) {
-        job.check();
-        job.report(double(i + 1) / double(photos.size()), "");
-        const auto pixels = previews.get(*shot.photos[photos[i].photo.at()].photo, PreviewKind::preview);
-        if (!pixels)
-            continue;
-        const cv::Mat blocks = movement_blocks(*pixels);
-        if (!last.empty() && last.size() == blocks.size() && movement(last, blocks) < 1)
-            still.push_back(photos[i].photo);
-        else
-            last = blocks;
-    }
-    return still;
-}
-
 }
 
 void Thinning::look()
@@ -53,34 +28,59 @@ void Thinning::look()
     if (running() || !viewing_.shot())
         return;
     looked_ = false;
-    found_.clear();
+    found_ = {};
     looked_at_ = session_.project().shots[viewing_.shot_index().at()];
     task_.start(
         {looked_at_->id, "pace"},
-        [shot = looked_at_, &previews = previews_](const Job& job) { return still_ones(*shot, previews, job); },
-        [this](std::vector<PhotoIndex> found) {
+        [shot = looked_at_, &store = store_](const Job& job) { return find_stumbles(*shot, Previews(store), job); },
+        [this](Stumbles found) {
             if (viewing_.shot() != looked_at_.get())
                 return;
             looked_ = true;
             found_ = std::move(found);
+            at_ = found_.too_far.size(); // before the first
         });
 }
 
 void Thinning::select_found()
 {
     Selection s;
-    for (const PhotoIndex p : found_)
+    for (const PhotoIndex p : found_.still)
         s.contains(p) ? void() : s.toggle(p);
     viewing_.set_selection(s);
-    if (!found_.empty())
-        viewing_.go_to_photo(found_.front());
+    if (!found_.still.empty())
+        viewing_.go_to_photo(found_.still.front());
 }
 
 void Thinning::set_found_aside()
 {
-    const auto photos = found_;
+    const auto photos = found_.still;
     session_.apply([&](const Project& p) { return set_aside(p, viewing_.shot_index(), photos, true); },
                    tr("Set photos without movement aside"));
+}
+
+void Thinning::go_to_next_step()
+{
+    if (found_.too_far.empty() || !viewing_.shot())
+        return;
+    at_ = at_ + 1 < found_.too_far.size() ? at_ + 1 : 0;
+    const PhotoIndex to = found_.too_far[at_];
+    const auto held = held_photos(*viewing_.shot());
+    const auto here = std::find_if(held.begin(), held.end(), [&](const HeldPhoto& h) { return h.photo == to; });
+    Selection both;
+    both.choose(to);
+    if (here != held.begin() && here != held.end())
+        both.toggle(std::prev(here)->photo);
+    viewing_.set_selection(both);
+    viewing_.go_to_photo(to);
+    Q_EMIT changed();
+}
+
+void Thinning::fill_steps()
+{
+    const auto photos = found_.too_far;
+    session_.apply([&](const Project& p) { return fill_steps_to(p, viewing_.shot_index(), photos); },
+                   tr("Fill steps that are too large"));
 }
 
 }

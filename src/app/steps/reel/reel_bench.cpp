@@ -76,7 +76,7 @@ QWidget* ReelBench::films_part()
     shots_->setAccessibleName(tr("Shot to add"));
     shots_->setMinimumWidth(120);
     auto* add = tool(tr("Add the shot"), tr("Once more if it is there already, behind the one in hand"));
-    column->addLayout(line_of({shots_, add, take_out_}));
+    column->addWidget(one_row({shots_, add, take_out_}));
     connect(add, &QPushButton::clicked, this, &ReelBench::add_film);
     connect(take_out_, &QPushButton::clicked, this, &ReelBench::take_out);
     connect(list_, &ReelList::chosen_changed, this, [this] {
@@ -108,13 +108,15 @@ QWidget* ReelBench::film_part()
     for (const auto& [name, sides] : offered_frames)
         frame_->addItem(QString::fromLatin1(name));
     fit_->setAccessibleName(tr("Shots of another shape"));
+    for (QComboBox* box : {frame_, fit_})
+        box->setSizeAdjustPolicy(QComboBox::AdjustToContents);
     fit_->addItems({tr("whole, with bars"), tr("fill the frame")});
-    column->addLayout(line_of({secondary(tr("then")), kind_, join_length_}));
-    column->addLayout(line_of({place_, colour_, direction_}));
-    column->addLayout(line_of({secondary(tr("speed ×")), speed_, secondary(tr("lasts")), lasts_}));
-    column->addLayout(line_of({from_here_, to_here_, whole_, range_}));
-    column->addLayout(line_of({secondary(tr("frame")), frame_, fit_}));
-    column->addLayout(line_of({secondary(tr("chapter here")), chapter_}));
+    column->addWidget(one_row({secondary(tr("then")), kind_, join_length_}));
+    column->addWidget(one_row({place_, colour_, direction_}));
+    column->addWidget(one_row({secondary(tr("speed ×")), speed_, secondary(tr("lasts")), lasts_}));
+    column->addWidget(one_row({from_here_, to_here_, whole_, range_}));
+    column->addWidget(one_row({secondary(tr("frame")), frame_, fit_}));
+    column->addWidget(one_row({secondary(tr("chapter here")), chapter_}));
     column->addStretch();
 
     connect(kind_, &QComboBox::activated, this,

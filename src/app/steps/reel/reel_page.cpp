@@ -34,9 +34,12 @@ public:
 
     [[nodiscard]] std::vector<StepKey> keys() override
     {
-        return {{.keys = {Qt::Key_Delete}, .press = [this] { bench_->take_out(); }},
-                {.keys = {Qt::ALT | Qt::Key_Up}, .press = [this] { bench_->carry(-1); }, .repeats = true},
-                {.keys = {Qt::ALT | Qt::Key_Down}, .press = [this] { bench_->carry(1); }, .repeats = true}};
+        return {named(ReelBench::tr("Take the shot out"),
+                      {.keys = {Qt::Key_Delete}, .press = [this] { bench_->take_out(); }}),
+                named(ReelBench::tr("The shot one place up"),
+                      {.keys = {Qt::ALT | Qt::Key_Up}, .press = [this] { bench_->carry(-1); }, .repeats = true}),
+                named(ReelBench::tr("The shot one place down"),
+                      {.keys = {Qt::ALT | Qt::Key_Down}, .press = [this] { bench_->carry(1); }, .repeats = true})};
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {

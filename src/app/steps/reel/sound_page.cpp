@@ -40,9 +40,11 @@ public:
 
     [[nodiscard]] std::vector<StepKey> keys() override
     {
-        return {{.keys = {Qt::Key_Delete}, .press = [this] { bench_->take_out(); }},
-                {.keys = {Qt::Key_2}, .press = [this] { bench_->split(); }},
-                {.keys = {Qt::Key_T}, .press = [this] { bench_->tap(); }}};
+        return {
+            named(SoundBench::tr("Take the sound out"),
+                  {.keys = {Qt::Key_Delete}, .press = [this] { bench_->take_out(); }}),
+            named(SoundBench::tr("Split the sound here"), {.keys = {Qt::Key_2}, .press = [this] { bench_->split(); }}),
+            named(SoundBench::tr("A beat here"), {.keys = {Qt::Key_T}, .press = [this] { bench_->tap(); }})};
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {

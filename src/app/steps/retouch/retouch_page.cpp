@@ -53,8 +53,9 @@ public:
     }
     [[nodiscard]] std::vector<StepKey> keys() override
     {
-        return {{.keys = {Qt::Key_Delete, Qt::Key_Backspace},
-                 .press = [this] { area_part_->isVisible() ? areas_.remove() : spots_->remove(); }}};
+        return {named(RetouchBench::tr("Take what is in hand away"),
+                      {.keys = {Qt::Key_Delete, Qt::Key_Backspace},
+                       .press = [this] { area_part_->isVisible() ? areas_.remove() : spots_->remove(); }})};
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {

@@ -5,6 +5,7 @@
 #include "app/theme/colours.h"
 #include "core/picture/picture.h"
 #include "core/picture/step_pictures.h"
+#include "core/picture/straight_rows.h"
 
 #include <QPainter>
 
@@ -99,12 +100,29 @@ Transform RetouchTool::to_photo() const
     return shares(seen_size(p)) * placement->from_film * shares(placement->plane).inv() * to_plane();
 }
 
+cv::Point2d RetouchTool::shown_at(cv::Point2d place, bool on_photo) const
+{
+    const Shot* shot = controller_.shot();
+    if (!on_photo || !shot || controller_.here().value < 0)
+        return moved(to_plane().inv(), place);
+    const ShotPhoto& p = shot->photos[controller_.here().at()];
+    return moved(to_photo().inv(), straight_share(p.lens, cv::Size2d(seen_size(p)), place));
+}
+
+cv::Point2d RetouchTool::place_at(QPointF shown, bool on_photo) const
+{
+    const Shot* shot = controller_.shot();
+    if (!on_photo || !shot || controller_.here().value < 0)
+        return moved(to_plane(), {shown.x(), shown.y()});
+    const ShotPhoto& p = shot->photos[controller_.here().at()];
+    return taken_share(p.lens, cv::Size2d(seen_size(p)), moved(to_photo(), {shown.x(), shown.y()}));
+}
+
 std::vector<QPointF> RetouchTool::in_widget(const Spot& spot, const QRectF& where) const
 {
     std::vector<QPointF> way;
-    const Transform back = (spot.on_photo ? to_photo() : to_plane()).inv();
     for (const cv::Point2d& p : controller_.points_here(spot)) {
-        const cv::Point2d at = moved(back, p);
+        const cv::Point2d at = shown_at(p, spot.on_photo);
         way.emplace_back(where.left() + at.x * where.width(), where.top() + at.y * where.height());
     }
     return way;
@@ -182,8 +200,7 @@ void RetouchTool::drag(QPointF at)
     const auto spot = controller_.spot();
     if (!moving_ || !spot || distance(at, pressed_at_) < 0.002)
         return;
-    const Transform t = spot->on_photo ? to_photo() : to_plane();
-    const cv::Point2d by = moved(t, {at.x(), at.y()}) - moved(t, {pressed_at_.x(), pressed_at_.y()});
+    const cv::Point2d by = place_at(at, spot->on_photo) - place_at(pressed_at_, spot->on_photo);
     auto points = pressed_points_;
     for (cv::Point2d& p : points)
         p += by;
@@ -196,9 +213,8 @@ void RetouchTool::release(QPointF at)
     if (brushing_) {
         brushing_ = false;
         std::vector<cv::Point2d> points;
-        const Transform t = to_plane();
         for (const QPointF& p : stroke_)
-            points.push_back(moved(t, {p.x(), p.y()}));
+            points.push_back(place_at(p, false));
         if (points.size() == 2) // a click that slipped
             points.pop_back();
         controller_.brush(points, radius_, from_around_or_plate_);

@@ -30,7 +30,10 @@ public:
 private:
     /// Of shares of the picture to shares of the plane, or of the photo for a speck on the sensor, and back.
     [[nodiscard]] Transform to_plane() const;
-    [[nodiscard]] Transform to_photo() const;
+    [[nodiscard]] Transform to_photo() const; ///< without what its lens did
+    /// Between a spot's places, on the scene or on the photo as taken, and shares of what is shown.
+    [[nodiscard]] cv::Point2d shown_at(cv::Point2d place, bool on_photo) const;
+    [[nodiscard]] cv::Point2d place_at(QPointF shown, bool on_photo) const;
     [[nodiscard]] std::vector<QPointF> in_widget(const Spot& spot, const QRectF& where) const;
     [[nodiscard]] double radius_in_widget(double radius, bool on_photo, const QRectF& where) const;
 

@@ -88,7 +88,7 @@ GuidesPart::GuidesPart(ShootController& controller, LiveView& view, Reference& r
     connect(mask_, &QComboBox::activated, this,
             [this](int index) { change([&](LiveLook& l) { l.mask = mask_shapes.at(std::size_t(index)).shape; }); });
     connect(reference_file_, &QPushButton::clicked, this, &GuidesPart::choose_reference);
-    connect(no_reference_, &QPushButton::clicked, this, [this] { reference_.choose({}); });
+    connect(no_reference_, &QPushButton::clicked, this, [this] { controller_.follow_film({}); });
     connect(reference_way_, &QComboBox::activated, this,
             [this](int index) { change([&](LiveLook& l) { l.reference_over = index == 0; }); });
     connect(reference_strength_, &QSlider::valueChanged, this,
@@ -136,8 +136,8 @@ void GuidesPart::choose_reference()
     auto* dialog = new QFileDialog(window(), tr("A film or a picture to follow"));
     dialog->setFileMode(QFileDialog::ExistingFile);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &QFileDialog::fileSelected, &reference_,
-            [this](const QString& file) { reference_.choose(from_qt(file)); });
+    connect(dialog, &QFileDialog::fileSelected, this,
+            [this](const QString& file) { controller_.follow_film(from_qt(file)); });
     dialog->open();
 }
 

@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <array>
+#include <utility>
 
 namespace frenlo::app {
 
@@ -18,9 +19,10 @@ Reference::Reference(Background& background, QObject* parent)
 
 void Reference::choose(const std::filesystem::path& file)
 {
-    if (file == file_)
+    if (file == file_ || (!file.empty() && file == unreadable_))
         return;
     file_ = file;
+    unreadable_.clear();
     photo_.reset();
     times_.reset();
     shown_ = -1;
@@ -36,7 +38,7 @@ void Reference::choose(const std::filesystem::path& file)
             if (!found.photo || found.state != PhotoState::fine) {
                 Q_EMIT failed(tr("%1 is no film and no picture that can be read.")
                                   .arg(QString::fromStdString(shown_path(file.filename()))));
-                file_.clear();
+                unreadable_ = std::exchange(file_, {}); // said once
                 Q_EMIT changed();
                 return;
             }

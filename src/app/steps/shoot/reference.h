@@ -36,7 +36,7 @@ private:
 
     Background& background_;
     std::shared_ptr<Originals> originals_;
-    std::filesystem::path file_;
+    std::filesystem::path file_, unreadable_;
     PhotoPtr photo_;
     std::shared_ptr<const PictureTimes> times_;
     double seconds_ = 0;

@@ -23,6 +23,7 @@ ShootController::ShootController(Background& background, Session& session, Viewi
         followed_.reset();
         last_.reset();
         waiting_paths_.clear();
+        waiting_film_.clear();
         plan_.where = ShootPlan::Where::end;
         follow();
     });
@@ -198,10 +199,13 @@ void ShootController::took(const std::shared_ptr<const TakenPhoto>& photo)
             Project result = add_taken(p, *photo, place_, name, shot);
             for (const MarkPath& path : first ? waiting_paths_ : std::vector<MarkPath>())
                 result = frenlo::add_path(result, *result.find_shot(shot), path);
-            return result;
+            return first && !waiting_film_.empty() ? frenlo::follow_film(result, *result.find_shot(shot), waiting_film_)
+                                                   : result;
         },
         tr("Take a photo"));
     waiting_paths_.clear();
+    if (first)
+        waiting_film_.clear();
     const auto at = session_.project().find_shot(shot);
     if (!at)
         return;
@@ -290,6 +294,24 @@ std::vector<MarkPath> ShootController::paths() const
 {
     const NextPhoto n = next();
     return n.shot ? n.shot->steps.get<PathMarks>().paths : waiting_paths_;
+}
+
+std::filesystem::path ShootController::followed() const
+{
+    const NextPhoto n = next();
+    return n.shot ? followed_film(*n.shot) : waiting_film_;
+}
+
+void ShootController::follow_film(const std::filesystem::path& file)
+{
+    const NextPhoto n = next();
+    if (!n.shot) {
+        waiting_film_ = file;
+        Q_EMIT changed();
+        return;
+    }
+    session_.apply([&](const Project& p) { return frenlo::follow_film(p, *p.find_shot(n.shot->id), file); },
+                   file.empty() ? tr("Follow no film") : tr("Follow a film"));
 }
 
 void ShootController::add_path(const std::vector<cv::Point2d>& drawn, std::int64_t steps, Ease ease)

@@ -72,6 +72,9 @@ public:
     void remove_path(std::size_t path);
     /// Paths that were drawn; before there is a photo they wait for the shot.
     [[nodiscard]] std::vector<MarkPath> paths() const;
+    /// The film or picture that the shot's photos follow; empty: none. Kept with the shot, as soon as there is one.
+    [[nodiscard]] std::filesystem::path followed() const;
+    void follow_film(const std::filesystem::path& file);
 
     /// The last photo that was taken; null before the first.
     [[nodiscard]] const std::shared_ptr<const TakenPhoto>& last() const { return last_; }
@@ -108,6 +111,7 @@ private:
     std::shared_ptr<const TakenPhoto> last_;
     MovementNews last_news_ = MovementNews::as_before;
     std::vector<MarkPath> waiting_paths_;
+    std::filesystem::path waiting_film_; ///< until there is a shot that follows it
     std::vector<std::filesystem::path> left_lying_;
     std::unique_ptr<StayAwake> awake_;
     int taken_ = 0;

@@ -89,9 +89,10 @@ public:
     [[nodiscard]] std::vector<StepKey> keys() override
     {
         using enum StepKey::Where;
-        return {{{Qt::Key_Space}, [this] { toggle_play(); }, step},
-                {{Qt::Key_G}, [this] { next_over(); }, step},
-                {{Qt::Key_L}, [this] { set_live(!live_); }, step}};
+        return {named(ShootBench::tr("The last photos, round and round"),
+                      {{Qt::Key_Space}, [this] { toggle_play(); }, step}),
+                named(ShootBench::tr("Seen with the live picture"), {{Qt::Key_G}, [this] { next_over(); }, step}),
+                named(ShootBench::tr("Live picture, or photo"), {{Qt::Key_L}, [this] { set_live(!live_); }, step})};
     }
 
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
@@ -240,6 +241,7 @@ private:
                          {});
         view_->set_paths(controller_.paths(), next.number);
         tools_->set_key(key_.key().toString(QKeySequence::NativeText));
+        reference_.choose(controller_.followed());
         reference_.go_to(next.seconds);
         show_sound(next, rate);
         show_recent();

@@ -1,6 +1,7 @@
 #include "app/steps/shoot/shoot_tools.h"
 
 #include "app/theme/theme.h"
+#include "app/widgets/flow_layout.h"
 #include "app/widgets/layouts.h"
 
 #include <QComboBox>
@@ -43,7 +44,7 @@ ShootTools::ShootTools(ShootController& controller, CameraDesk& desk, LiveView& 
                    tr("How the last photos are compared with the live picture (G goes through them)"))),
       strength_(new QSlider(Qt::Horizontal)), clock_(new QLabel)
 {
-    auto* row = new QHBoxLayout(this);
+    auto* row = new FlowLayout(this, true);
     row->setContentsMargins(10, 6, 10, 6);
     row->setSpacing(5);
     make_primary(take_);
@@ -55,12 +56,8 @@ ShootTools::ShootTools(ShootController& controller, CameraDesk& desk, LiveView& 
     strength_->setFixedWidth(60);
     strength_->setAccessibleName(tr("Strength of what is seen with it"));
     strength_->setToolTip(tr("How strongly it is seen"));
-    for (QWidget* w : std::initializer_list<QWidget*>{take_, retake_, aside_, live_, play_, over_, strength_}) {
+    for (QWidget* w : std::initializer_list<QWidget*>{take_, retake_, aside_, live_, play_, over_, strength_})
         row->addWidget(w);
-        if (w == aside_ || w == play_)
-            row->addSpacing(8);
-    }
-    row->addStretch();
     clock_->setStyleSheet(QStringLiteral("font-size: 17px; font-weight: 600;"));
     clock_->setAccessibleName(tr("Where the next photo begins"));
     clock_->setToolTip(tr("Where the next photo begins in its film"));

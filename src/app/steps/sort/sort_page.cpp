@@ -68,9 +68,9 @@ RouteState SortPage::route_state() const
 std::vector<StepKey> SortPage::keys()
 {
     using enum StepKey::Where;
-    return {{{Qt::Key_X}, [this] { controller_.toggle_aside(); }, everywhere},
-            {{Qt::Key_BracketLeft}, [this] { controller_.first_here(); }},
-            {{Qt::Key_BracketRight}, [this] { controller_.last_here(); }}};
+    return {named(tr("Set aside, or bring back"), {{Qt::Key_X}, [this] { controller_.toggle_aside(); }, everywhere}),
+            named(tr("First of a shot"), {{Qt::Key_BracketLeft}, [this] { controller_.first_here(); }}),
+            named(tr("Last of a shot"), {{Qt::Key_BracketRight}, [this] { controller_.last_here(); }})};
 }
 
 std::vector<KeyHelp> SortPage::key_help() const

@@ -36,13 +36,8 @@ CropPart::CropPart(Viewing& viewing, SteadyController& steady_controller, QWidge
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(6);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(6);
-    for (QPushButton* b : {inside_all_, whole_, mirrored_}) {
+    for (QPushButton* b : {inside_all_, whole_, mirrored_})
         b->setCheckable(true);
-        row->addWidget(b);
-    }
-    row->addStretch();
     auto* first = new QHBoxLayout;
     first->setSpacing(gap);
     first->addWidget(heading(tr("Crop")));
@@ -54,7 +49,7 @@ CropPart::CropPart(Viewing& viewing, SteadyController& steady_controller, QWidge
                         QSize(s.width, s.height));
     first->addWidget(shape_);
     column->addLayout(first);
-    column->addLayout(row);
+    column->addWidget(one_row({inside_all_, whole_, mirrored_}));
     crop_->setAccessibleName(tr("What the crop leaves"));
     crop_->setWordWrap(true);
     column->addWidget(crop_);

@@ -21,6 +21,9 @@ MotionPlot::MotionPlot(QWidget* parent) : PhotoPlot(parent)
     plot_->yAxis2->setVisible(true);
     plot_->yAxis->setLabel(tr("px"));
     plot_->yAxis2->setLabel(tr("°"));
+    plot_->graph(0)->setName(tr("across"));
+    plot_->graph(1)->setName(tr("down"));
+    plot_->graph(2)->setName(tr("turned"));
     begin();
 }
 

@@ -22,16 +22,6 @@ enum Against
     photo_after
 };
 
-QHBoxLayout* row_of(std::initializer_list<QWidget*> widgets)
-{
-    auto* row = new QHBoxLayout;
-    row->setSpacing(6);
-    for (QWidget* w : widgets)
-        row->addWidget(w);
-    row->addStretch();
-    return row;
-}
-
 }
 
 PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, PictureView& picture, QWidget* parent)
@@ -63,10 +53,10 @@ PhotoPart::PhotoPart(Viewing& viewing, SteadyController& steady_controller, Pict
           std::pair(tr("… and size"), Movement::similar), std::pair(tr("perspective"), Movement::perspective)})
         movement_->addItem(name, int(movement));
     movement_->setCurrentIndex(int(Movement::similar));
-    column->addLayout(row_of({secondary(tr("Align to")), against_, secondary(tr("by")), movement_}));
+    column->addLayout(line_of({secondary(tr("Align to")), against_, secondary(tr("by")), movement_}));
     take_points_->setAccessibleName(tr("Take the points"));
-    column->addLayout(row_of({align_, points_, take_points_}));
-    column->addLayout(row_of({nudge_, as_shot_}));
+    column->addLayout(line_of({align_, points_, take_points_}));
+    column->addLayout(line_of({nudge_, as_shot_}));
     column->addStretch();
     nudge_->setCheckable(true);
     points_->setCheckable(true);

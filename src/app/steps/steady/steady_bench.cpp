@@ -37,7 +37,7 @@ SteadyBench::SteadyBench(Session& session, Viewing& viewing, SteadyController& s
     state_->setAccessibleName(tr("What was measured"));
     head->addWidget(state_);
     column->addLayout(head);
-    pages_->addWidget(side_by_side(way_, crop_));
+    pages_->addWidget(side_by_side(scrolled(way_), crop_));
     pages_->addWidget(side_by_side(photo_, look_));
     column->addWidget(pages_, 1);
     column->addWidget(notice_);

@@ -22,17 +22,17 @@ constexpr double darkest = -9, lightest = 3.5; ///< stops out
 constexpr double point_radius = 5, reach = 12;
 constexpr int below = 16; ///< for the stops' numbers
 
-constexpr std::array points{CurveView::Point::toe, CurveView::Point::middle, CurveView::Point::shoulder};
+constexpr std::array points{CurveView::Handle::toe, CurveView::Handle::middle, CurveView::Handle::shoulder};
 
 /// Where on the curve a point sits, stops around middle grey before exposure moves it.
-double in_of(CurveView::Point point)
+double in_of(CurveView::Handle point)
 {
     switch (point) {
-    case CurveView::Point::toe:
+    case CurveView::Handle::toe:
         return -5;
-    case CurveView::Point::middle:
+    case CurveView::Handle::middle:
         return 0;
-    case CurveView::Point::shoulder:
+    case CurveView::Handle::shoulder:
         return 2;
     }
     return 0;
@@ -47,6 +47,23 @@ CurveView::CurveView(QWidget* parent) : QWidget(parent)
                   "photo has each light. Pull a point up or down: the toe, the middle (with Shift: its slope, the "
                   "contrast), the shoulder. Keys: left and right choose one, up and down pull it"));
     setFocusPolicy(Qt::TabFocus);
+    install_plot_accessibility();
+}
+
+PlotWords::Point CurveView::spoken_point(int at) const
+{
+    constexpr int decimals = 2;
+    switch (points.at(std::size_t(at))) {
+    case Handle::toe:
+        return {tr("toe"), tr("%1 stop").arg(tone_.toe, 0, 'f', decimals)};
+    case Handle::middle:
+        return {
+            tr("middle"),
+            tr("exposure %1 stop, contrast %2 %").arg(tone_.exposure, 0, 'f', decimals).arg(tone_.contrast, 0, 'f', 0)};
+    case Handle::shoulder:
+        return {tr("shoulder"), tr("%1 stop").arg(tone_.shoulder, 0, 'f', decimals)};
+    }
+    return {};
 }
 
 void CurveView::show_tone(const Tone& tone)
@@ -85,7 +102,7 @@ QPointF CurveView::at(double in, double out) const
             p.bottom() - p.height() * (out - darkest) / (lightest - darkest)};
 }
 
-QPointF CurveView::place_of(Point point) const
+QPointF CurveView::place_of(Handle point) const
 {
     const double in = std::clamp(in_of(point) - tone_.exposure, lowest + 0.3, highest - 0.3);
     const QPointF p = at(in, curve_(in));
@@ -96,16 +113,16 @@ void CurveView::pull(double stops, bool slope)
 {
     const auto held = [](double v, const Limits& l) { return std::clamp(v, l.low, l.high); };
     switch (*pulled_) {
-    case Point::toe:
+    case Handle::toe:
         Q_EMIT pulled(&Tone::toe, held(pressed_tone_.toe + stops, tone_end));
         break;
-    case Point::middle:
+    case Handle::middle:
         if (slope)
             Q_EMIT pulled(&Tone::contrast, held(pressed_tone_.contrast + stops * 50, tone_percent));
         else
             Q_EMIT pulled(&Tone::exposure, held(pressed_tone_.exposure + stops, tone_exposure));
         break;
-    case Point::shoulder:
+    case Handle::shoulder:
         Q_EMIT pulled(&Tone::shoulder, held(pressed_tone_.shoulder + stops, tone_end));
         break;
     }
@@ -117,7 +134,7 @@ void CurveView::mousePressEvent(QMouseEvent* event)
         return;
     pulled_.reset();
     double nearest = reach;
-    for (const Point p : points)
+    for (const Handle p : points)
         if (const double away = QLineF(place_of(p), event->position()).length(); away < nearest) {
             nearest = away;
             pulled_ = p;
@@ -152,7 +169,7 @@ void CurveView::keyPressEvent(QKeyEvent* event)
     if (sideways == 0 && up == 0)
         return QWidget::keyPressEvent(event);
     if (sideways != 0) {
-        chosen_ = Point(std::clamp(int(chosen_) + sideways, int(Point::toe), int(Point::shoulder)));
+        chosen_ = Handle(std::clamp(int(chosen_) + sideways, int(Handle::toe), int(Handle::shoulder)));
         update();
         return;
     }
@@ -200,7 +217,7 @@ void CurveView::paint_curve(QPainter& painter) const
     painter.drawPath(path);
     const std::array names{tr("toe"), tr("middle"), tr("shoulder")};
     painter.setFont(small_font(this));
-    for (const Point point : points) {
+    for (const Handle point : points) {
         const QPointF where = place_of(point);
         const bool chosen = pulled_ == point || (hasFocus() && chosen_ == point);
         painter.setPen(QPen(c.spruce, chosen ? 3 : 1.8));

@@ -1,4 +1,5 @@
 #pragma once
+#include "app/widgets/plot_words.h"
 #include "core/steps/tone/tone_curve.h"
 #include "core/steps/tone/tone_scopes.h"
 
@@ -11,7 +12,7 @@ namespace frenlo::app {
 /// The photo's light as a histogram in stops around middle grey, and over it the characteristic curve: light in across,
 /// light out upwards. Its three points are pulled up and down: the toe, middle grey (exposure; with Shift the slope,
 /// which is contrast), the shoulder. Or the waveform of the toned photo.
-class CurveView : public QWidget
+class CurveView : public QWidget, public PlotWords
 {
     Q_OBJECT
 public:
@@ -19,16 +20,18 @@ public:
     void show_tone(const Tone& tone);
     void show_scopes(const ToneScopes& scopes);
     void set_waveform(bool on);
+    [[nodiscard]] int spoken_points() const override { return 3; }
+    [[nodiscard]] Point spoken_point(int at) const override;
     [[nodiscard]] QSize sizeHint() const override { return {236, 180}; }
     [[nodiscard]] QSize minimumSizeHint() const override { return {180, 110}; }
 
-    enum class Point
+    enum class Handle
     {
         toe,
         middle,
         shoulder
     };
-    [[nodiscard]] QPointF place_of(Point point) const; ///< in the widget
+    [[nodiscard]] QPointF place_of(Handle point) const; ///< in the widget
 
 Q_SIGNALS:
     void begun();
@@ -52,8 +55,8 @@ private:
     ToneCurve curve_{Tone()};
     ToneScopes scopes_;
     bool waveform_ = false;
-    std::optional<Point> pulled_;
-    Point chosen_ = Point::middle; ///< for the keys
+    std::optional<Handle> pulled_;
+    Handle chosen_ = Handle::middle; ///< for the keys
     double pressed_at_ = 0;
 };
 

@@ -97,13 +97,13 @@ public:
 
     [[nodiscard]] std::vector<StepKey> keys() override
     {
-        return {held_key(
-            Qt::Key_E,
-            [this](bool on) {
-                clipped_ = on;
-                picture_.update();
-            },
-            StepKey::Where::step)};
+        return {named(ToneBench::tr("What is clipped"), held_key(
+                                                            Qt::Key_E,
+                                                            [this](bool on) {
+                                                                clipped_ = on;
+                                                                picture_.update();
+                                                            },
+                                                            StepKey::Where::step))};
     }
     [[nodiscard]] std::vector<KeyHelp> key_help() const override
     {

@@ -6,9 +6,11 @@
 #include "core/project/project_file.h"
 #include "core/steps/frame/frame_edits.h"
 #include "core/steps/frame/framing.h"
+#include "core/steps/frame/level.h"
 
 #include <CLI/CLI.hpp>
 
+#include <array>
 #include <cmath>
 #include <iostream>
 #include <map>
@@ -26,6 +28,7 @@ struct DressCall
     std::optional<Beyond> beyond;
     std::optional<Ease> ease;
     std::optional<double> ease_strength, straighten, grain;
+    std::string lens, uprights;
     std::optional<bool> grain_held;
     std::string bars_easing;
     std::vector<std::string> copy_to;
@@ -84,6 +87,30 @@ Miniature miniature_option(const std::string& text, Miniature m)
     return m;
 }
 
+/// "-12" is -0.12.
+double percent_option(const std::string& text, const Limits& limits, const std::string& name)
+{
+    const auto n = numbers_option(text, name + " takes percent");
+    if (n.size() != 1 || n[0] / 100 < limits.low || n[0] / 100 > limits.high)
+        throw WrongCall(name + " takes " + std::to_string(std::lround(limits.low * 100)) + " to " +
+                        std::to_string(std::lround(limits.high * 100)) + " percent, or find; not \"" + text + '"');
+    return n[0] / 100;
+}
+
+/// "K1" or "K1,K2"; "none".
+Lens lens_option(const std::string& text)
+{
+    if (text == "none")
+        return {};
+    const std::string what = "--lens takes K1 or K1,K2, as -0.08 for a barrel; or none";
+    const auto n = numbers_option(text, what);
+    const Lens lens{n.empty() ? 0 : n[0], n.size() > 1 ? n[1] : 0};
+    if (n.empty() || n.size() > 2 || lens.k1 < lens_k1_limits.low || lens.k1 > lens_k1_limits.high ||
+        lens.k2 < lens_k2_limits.low || lens.k2 > lens_k2_limits.high)
+        throw WrongCall(what + "; not \"" + text + '"');
+    return lens;
+}
+
 FilmShape shape_option(const std::string& text)
 {
     const auto shape = parse_shape(text);
@@ -106,6 +133,8 @@ void change(Framing& f, const DressCall& call, Rate rate)
         f.crop = share_box(call.crop);
     if (call.straighten)
         f.straighten = *call.straighten;
+    if (call.uprights != "find" && !call.uprights.empty())
+        f.uprights = percent_option(call.uprights, uprights_limits, "--uprights");
     if (call.ease)
         f.ease = *call.ease;
     if (call.ease_strength)
@@ -146,6 +175,8 @@ Project dressed(const Project& now, ShotIndex shot, const DressCall& call)
     if (!call.not_for.empty())
         p = drop_shape(p, shot, shape_option(call.not_for));
     p = change_framing(p, shot, [&](Framing& f) { change(f, call, now.delivered_at); });
+    if (!call.lens.empty())
+        p = set_lens(p, shot, lens_option(call.lens));
     if (call.no_views || !call.views.empty()) // those that are said are all
         p = drop_views(p, shot);
     for (const std::string& text : call.views) {
@@ -175,6 +206,9 @@ Json dress_json(const Project& project, const Shot& shot, const std::vector<Prob
     const cv::Size size = film_size(shot);
     j["width"] = size.width;
     j["height"] = size.height;
+    j["straighten"] = f.straighten;
+    j["uprights"] = f.uprights * 100;
+    j["lens"] = {lens_of(shot).k1, lens_of(shot).k2};
     j["enlargement"] = enlargement(shot);
     j["frames"] = Json::array();
     for (const FrameView& v : views_of_frames(shot, schedule_of(project, shot)))
@@ -185,12 +219,34 @@ Json dress_json(const Project& project, const Shot& shot, const std::vector<Prob
     return j;
 }
 
+/// From the photo in the middle of the shot.
+Upright found_upright(const Shot& shot)
+{
+    const auto photos = held_photos(shot);
+    if (photos.empty())
+        throw Failure({"the shot has no photo in its film", {}, "Bring one back in Sort"});
+    constexpr int side = 1024;
+    const auto picture = render(request_for_shares(shot, std::array{Share{photos[photos.size() / 2].photo}},
+                                                   fitted(undressed_size(shot), {side, side})),
+                                Originals());
+    if (!picture)
+        throw Failure(picture.error());
+    const auto found = find_uprights(*picture);
+    if (!found)
+        throw Failure({"the photo in the middle of the shot has too few long upright lines that agree",
+                       shot.photos[photos[photos.size() / 2].photo.at()].photo->file, "Say how far, in percent"});
+    return *found;
+}
+
 int dress_shot(const DressCall& call, const Context& context)
 {
     const Project as_it_was = load_project(call.project).project;
     const Shot& before = as_it_was.shot(named_shot(as_it_was, call.shot));
-    const LoadedProject loaded =
-        change_project(call.project, [&](const Project& now) { return dressed(now, same_shot(now, before), call); });
+    const auto upright = call.uprights == "find" ? std::optional(found_upright(before)) : std::nullopt;
+    const LoadedProject loaded = change_project(call.project, [&](const Project& now) {
+        const Project p = dressed(now, same_shot(now, before), call);
+        return upright ? make_upright(p, same_shot(p, before), *upright) : p;
+    });
     const Shot& shot = loaded.project.shot(same_shot(loaded.project, before));
     if (context.json) {
         print_json(dress_json(loaded.project, shot, loaded.problems));
@@ -230,6 +286,12 @@ void add_frame_commands(CLI::App& app, Run& run)
     c->add_option("--crop", call->crop, "X,Y,W,H in shares of the picture, 0 to 1; none");
     c->add_option("--straighten", call->straighten, "Degrees that the photos are turned clockwise")
         ->check(CLI::Range(-45.0, 45.0));
+    c->add_option("--uprights", call->uprights,
+                  "Percent that what leans together at the top is drawn apart there; find: and the turn, from the long "
+                  "lines of the photo in the middle");
+    c->add_option(
+        "--lens", call->lens,
+        "K1[,K2] of what the lens did to straight lines, r in halves of the diagonal: below 0 a barrel; none");
     c->add_option("--view", call->views, "PHOTO:X,Y,W,H[:TURN]: the film drifts from view to view")
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);

@@ -1,9 +1,12 @@
 #include "core/steps/frame/frame_edits.h"
 
+#include "core/base/problem.h"
 #include "core/project/with_shot.h"
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <utility>
 
 namespace frenlo {
 
@@ -79,6 +82,42 @@ Project drop_views(const Project& project, ShotIndex shot)
     return with_shot(project, shot, clear_views);
 }
 
+Project make_upright(const Project& project, ShotIndex shot, const Upright& found)
+{
+    return change_framing(project, shot, [&](Framing& f) {
+        f.straighten = std::clamp(std::round(found.turn * 100) / 100, straighten_limits.low, straighten_limits.high);
+        f.uprights = std::clamp(std::round(found.uprights * 1000) / 1000, uprights_limits.low, uprights_limits.high);
+    });
+}
+
+namespace {
+
+void put_lens(Shot& shot, const Lens& lens)
+{
+    for (std::size_t i = 0; i < shot.photos.size(); ++i)
+        if (shot.photos[i].lens != lens)
+            shot.photos.edit(i).lens = lens;
+}
+
+}
+
+Project set_lens(const Project& project, ShotIndex shot, const Lens& lens)
+{
+    if (!can_be_taken_out(lens))
+        throw Failure({"such a lens lays parts of the photo over each other", {}, "Take a smaller k1 or k2"});
+    return with_shot(project, shot, [&](Shot& s) { put_lens(s, lens); });
+}
+
+Lens lens_of(const Shot& shot)
+{
+    std::map<std::pair<double, double>, std::size_t> counts;
+    for (const ShotPhoto& p : shot.photos)
+        ++counts[{p.lens.k1, p.lens.k2}];
+    const auto most = std::max_element(counts.begin(), counts.end(),
+                                       [](const auto& a, const auto& b) { return a.second < b.second; });
+    return most == counts.end() ? Lens() : Lens{most->first.first, most->first.second};
+}
+
 Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotId> to)
 {
     const Shot& from = project.shot(shot);
@@ -90,6 +129,7 @@ Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotI
             continue;
         result = with_shot(result, *at, [&](Shot& s) {
             clear_views(s);
+            put_lens(s, lens_of(from));
             if (const auto* f = from.steps.find<Framing>())
                 s.steps.set(*f);
             else

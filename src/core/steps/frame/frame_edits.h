@@ -1,5 +1,6 @@
 #pragma once
 #include "core/steps/frame/frame_values.h"
+#include "core/steps/frame/level.h"
 
 #include <functional>
 #include <span>
@@ -8,6 +9,9 @@ namespace frenlo {
 
 /// Changes how the shot is dressed. What is left as if nothing was said is as if nothing was said.
 Project change_framing(const Project& project, ShotIndex shot, const std::function<void(Framing&)>& change);
+
+/// Turned and drawn apart as was found, to what a person would set.
+Project make_upright(const Project& project, ShotIndex shot, const Upright& found);
 
 /// A view at this photo, in place of the one that it has; none: it has none any more. Boxes have at least a thousandth
 /// of each side.
@@ -18,7 +22,13 @@ Project turn_drift_round(const Project& project, ShotIndex shot);
 
 Project drop_views(const Project& project, ShotIndex shot);
 
-/// Shape, crop, looks and views of a shot for others: views lie as far along each of them.
+/// What the lens of this shot's photos did to straight lines is taken out of all of them. Throws Failure where that
+/// cannot be (lens.h).
+Project set_lens(const Project& project, ShotIndex shot, const Lens& lens);
+/// That of most of its photos; none where most have none.
+Lens lens_of(const Shot& shot);
+
+/// Shape, crop, lens, looks and views of a shot for others: views lie as far along each of them.
 Project copy_dress(const Project& project, ShotIndex shot, std::span<const ShotId> to);
 
 /// As shot: no shape, no views, no looks.

@@ -89,6 +89,7 @@ struct Framing
     Beyond beyond = Beyond::backdrop;
     std::optional<cv::Rect2d> crop{}; ///< shares of the undressed frame; none: as much of its middle as the shape has
     double straighten = 0;            ///< degrees that the photos are turned clockwise
+    double uprights = 0;              ///< of what leans together towards its top: FrameView
     Ease ease = Ease::none;           ///< of the drift
     double ease_strength = 1;         ///< of 1
     std::optional<Letterbox> bars{};
@@ -123,7 +124,8 @@ struct OtherDresses
     bool operator==(const OtherDresses&) const = default;
 };
 
-inline constexpr Limits straighten_limits{-45, 45}, turn_limits{-180, 180}, share_limits{-20, 20};
+inline constexpr Limits straighten_limits{-45, 45}, uprights_limits{-0.5, 0.5}, turn_limits{-180, 180},
+    share_limits{-20, 20};
 
 template <>
 struct PhotoValue<DriftView>
@@ -223,6 +225,8 @@ struct Fields<Framing>
         field("beyond", &Framing::beyond, "What is seen beside the photo"),
         field("crop", &Framing::crop, "Shares of the undressed frame; absent: its middle", share_limits),
         field("straighten", &Framing::straighten, "Degrees that the photos are turned clockwise", straighten_limits),
+        field("uprights", &Framing::uprights, "How much what leans together towards its top is drawn apart there",
+              uprights_limits),
         field("ease", &Framing::ease, "Of the drift through views"),
         field("ease_strength", &Framing::ease_strength, "", {0, 1}),
         field("bars", &Framing::bars, "Over the picture"),

@@ -9,8 +9,48 @@
 
 namespace frenlo {
 
-cv::Rect2d largest_box(cv::Size2d undressed, double ratio, double straighten)
+namespace {
+
+/// How wide a box of this shape about this point may be, shares of the width, before a corner is beyond.
+double widest_about(cv::Point2d middle, cv::Size2d undressed, double ratio, const Transform& as_it_was)
 {
+    const auto inside = [&](double width) {
+        for (const double x : {-0.5, 0.5})
+            for (const double y : {-0.5, 0.5}) {
+                const cv::Point2d at = moved(as_it_was, middle + cv::Point2d(x * width, y * width / ratio));
+                if (!(at.x >= 0) || !(at.y >= 0) || !(at.x <= undressed.width) || !(at.y <= undressed.height))
+                    return false;
+            }
+        return true;
+    };
+    double low = 0, high = undressed.width * 2;
+    for (int i = 0; i < 40; ++i)
+        (inside((low + high) / 2) ? low : high) = (low + high) / 2;
+    return low;
+}
+
+cv::Rect2d largest_upright_box(cv::Size2d undressed, double ratio, double straighten, double uprights)
+{
+    const Transform as_it_was = out_of_upright(straighten, uprights, undressed);
+    const auto widest = [&](double down) {
+        return widest_about({undressed.width / 2, undressed.height * (0.5 + down)}, undressed, ratio, as_it_was);
+    };
+    double low = -0.4, high = 0.4; // one place is best: the free part is convex
+    for (int i = 0; i < 40; ++i) {
+        const double a = low + (high - low) / 3, b = high - (high - low) / 3;
+        (widest(a) < widest(b) ? low : high) = widest(a) < widest(b) ? a : b;
+    }
+    const double down = 0.5 + (low + high) / 2, width = widest(down - 0.5);
+    const double x = width / undressed.width, y = width / ratio / undressed.height;
+    return {(1 - x) / 2, down - y / 2, x, y};
+}
+
+}
+
+cv::Rect2d largest_box(cv::Size2d undressed, double ratio, double straighten, double uprights)
+{
+    if (uprights != 0)
+        return largest_upright_box(undressed, ratio, straighten, uprights);
     const double a = std::abs(straighten) * std::numbers::pi / 180, c = std::cos(a), s = std::sin(a);
     // Both corners of a box of width w and height w / ratio, turned, stay within half of each side.
     const double width = std::min(undressed.width / (c + s / ratio), undressed.height / (s + c / ratio));
@@ -27,7 +67,7 @@ cv::Rect2d kept_box(const Framing& f, cv::Size undressed)
         return *f.crop;
     const double own = double(undressed.width) / double(undressed.height);
     const double ratio = f.shape.as_photos() || f.fit == FrameFit::inside ? own : f.shape.value();
-    return largest_box(undressed, ratio, f.straighten);
+    return largest_box(undressed, ratio, f.straighten, f.uprights);
 }
 
 bool moves(const Shot& shot)
@@ -37,7 +77,7 @@ bool moves(const Shot& shot)
 
 bool changes_view(const Framing& f)
 {
-    return !f.shape.as_photos() || f.crop || f.straighten != 0 || f.fit == FrameFit::inside;
+    return !f.shape.as_photos() || f.crop || f.straighten != 0 || f.uprights != 0 || f.fit == FrameFit::inside;
 }
 
 /// The film's passes through its photos, each with the views on its way: from first to last frame.
@@ -111,6 +151,7 @@ FrameView still_view(const Framing& f, cv::Size undressed)
 {
     return {.box = kept_box(f, undressed),
             .straighten = f.straighten,
+            .uprights = f.uprights,
             .whole_frame = f.fit == FrameFit::fill,
             .beyond = f.beyond};
 }

@@ -4,9 +4,9 @@
 
 namespace frenlo {
 
-/// The largest box of this shape in the middle of the undressed frame after that was turned, without a corner beyond
-/// it: shares. ratio: width by height in pixels.
-cv::Rect2d largest_box(cv::Size2d undressed, double ratio, double straighten);
+/// The largest box of this shape in the undressed frame after that was turned and made upright, without a corner beyond
+/// it: shares. In its middle, or, where it was made upright, above or below. ratio: width by height in pixels.
+cv::Rect2d largest_box(cv::Size2d undressed, double ratio, double straighten, double uprights = 0);
 
 /// What the frame shows where there is no drift.
 FrameView still_view(const Framing& framing, cv::Size undressed);

@@ -20,6 +20,42 @@ Project set_to_next(const Project& project, ShotIndex shot, std::span<const Phot
     });
 }
 
+Project fill_steps_to(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos)
+{
+    const auto held = held_photos(project.shot(shot));
+    return with_shot(project, shot, [&](Shot& s) {
+        if (s.pacing.between != Between::motion) {
+            for (std::size_t i = 0; i < s.photos.size(); ++i)
+                if (!s.photos[i].to_next)
+                    s.photos.edit(i).to_next = s.pacing.between;
+            s.pacing.between = Between::motion;
+        }
+        for (std::size_t i = 1; i < held.size(); ++i) {
+            if (std::find(photos.begin(), photos.end(), held[i].photo) == photos.end())
+                continue;
+            ShotPhoto& before = s.photos.edit(held[i - 1].photo.at());
+            before.to_next = Between::motion;
+            if (before.hold == Hold(Frames{1}))
+                before.hold = Frames{2};
+        }
+    });
+}
+
+Project set_part_backwards(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, bool backwards)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        for (const PhotoIndex p : photos)
+            s.photos.edit(p.at()).backwards = backwards;
+    });
+}
+
+Project set_shutter(const Project& project, ShotIndex shot, double degrees)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        s.pacing.shutter = std::isfinite(degrees) ? std::clamp(degrees / full_turn, 0.0, 1.0) : 0;
+    });
+}
+
 SpeedCourse speed_course_of(const Shot& shot)
 {
     SpeedCourse course = shot.steps.has<SpeedCourse>() ? shot.steps.get<SpeedCourse>() : SpeedCourse();

@@ -12,6 +12,17 @@ namespace frenlo {
 Project set_to_next(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos,
                     std::optional<Between> between);
 
+/// In-betweens between these photos and those before them in the film, and nowhere else unless the shot has them
+/// everywhere already: a photo before them that fills one frame fills two, so that there is one.
+Project fill_steps_to(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos);
+
+/// These photos are played in the other order; such ones beside each other as one part.
+Project set_part_backwards(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos, bool backwards);
+
+inline constexpr double full_turn = 360;
+/// How long the shutter seems to be open, degrees of the way to the next picture, 0 to 360.
+Project set_shutter(const Project& project, ShotIndex shot, double degrees);
+
 /// The shot's speed at a photo, percent; where there is a point already, its new speed.
 Project set_speed_at(const Project& project, ShotIndex shot, PhotoIndex photo, double percent, Ease ease = Ease::both);
 /// A point is carried to another photo, with its new speed; one that lies there is replaced.

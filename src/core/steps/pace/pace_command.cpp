@@ -29,6 +29,8 @@ struct PaceCall
     std::optional<int> times, keep_every;
     std::optional<bool> backwards, there_and_back;
     std::optional<int> joint;
+    std::optional<double> shutter;
+    std::vector<std::string> turned, unturned;
 };
 
 /// "A-B" or "A", numbers from 1, both ends included.
@@ -92,6 +94,11 @@ Project paced(Project project, ShotIndex shot, const PaceCall& call)
         project = set_kept(project, shot, range_option(call.range, project.shot(shot), project.delivered_at));
     if (call.backwards)
         project = set_backwards(project, shot, *call.backwards);
+    for (const bool backwards : {false, true})
+        for (const std::string& text : backwards ? call.turned : call.unturned)
+            project = set_part_backwards(project, shot, photos_option(text, project.shot(shot)), backwards);
+    if (call.shutter)
+        project = set_shutter(project, shot, *call.shutter);
     if (call.there_and_back)
         project = set_there_and_back(project, shot, *call.there_and_back ? return_option(call.turning) : Return::none);
     if (call.joint)
@@ -284,6 +291,13 @@ void add_pace_commands(CLI::App& app, Run& run)
             "So many of the last frames become what lies before the kept range, so that it goes round without a "
             "seam; 0: none")
         ->check(CLI::Range(0, most_joint));
+    pace->add_option(
+            "--shutter", call->shutter,
+            "Each picture is blurred by its movement to the next, as if the shutter were open so long: degrees "
+            "of the way there, 180 is a half; 0: none")
+        ->check(CLI::Range(0.0, full_turn));
+    pace->add_option("--part-backwards", call->turned, "These photos are played backwards, A-B, the others as before");
+    pace->add_option("--part-forwards", call->unturned, "And these no longer");
     add_switch(*pace, "reverse", call->backwards, "Play the photos backwards");
     CLI::Option* back = add_switch(*pace, "there-and-back", call->there_and_back, "And back again");
     pace->add_option(

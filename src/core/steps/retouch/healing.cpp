@@ -1,5 +1,6 @@
 #include "core/steps/retouch/healing.h"
 
+#include "core/picture/straight_rows.h"
 #include "core/picture/warp.h"
 
 #include <opencv2/core.hpp>
@@ -202,13 +203,19 @@ private:
     [[nodiscard]] std::optional<Patch> heal(const HealedMark& mark) const
     {
         const Transform to_pixels = (mark.on_photo ? photo_.to_photo : photo_.to_plane).inv();
+        std::vector<cv::Point2d> places = mark.points;
+        if (mark.on_photo && !photo_.lens.nothing())
+            for (cv::Point2d& p : places)
+                p = without_lens(p);
         std::vector<cv::Point2d> points;
-        for (const cv::Point2d& p : mark.points)
+        for (const cv::Point2d& p : places)
             points.push_back(moved(to_pixels, p));
         if (points.empty())
             return std::nullopt;
-        const cv::Point2d first = mark.points.front();
-        const double radius = cv::norm(moved(to_pixels, first + cv::Point2d(mark.radius, 0)) - points.front());
+        const cv::Point2d first = places.front();
+        double radius = cv::norm(moved(to_pixels, first + cv::Point2d(mark.radius, 0)) - points.front());
+        if (mark.on_photo && !photo_.lens.nothing())
+            radius *= widened(mark.points.front());
         const cv::Point2d by = moved(to_pixels, first + mark.offset) - points.front();
         Patch patch;
         patch.box = mark_box(points, radius, mark.soft) & whole_;
@@ -220,8 +227,9 @@ private:
         if (cv::countNonZero(patch.shares > 0) == 0 ||
             cv::countNonZero(patch.shares <= 0) < 8) // all of it: from where?
             return std::nullopt;
-        patch.pixels = mark.from == HealFrom::plate ? from_photo(healing_.plate, healing_.plate_to_plane, patch.box)
-                                                    : from_around(patch.box, by);
+        patch.pixels = mark.from == HealFrom::plate
+                           ? from_photo(healing_.plate, healing_.plate_to_plane, healing_.plate_lens, patch.box)
+                           : from_around(patch.box, by);
         if (patch.pixels.empty())
             return std::nullopt;
         const Canvas now = seen(patch.box);
@@ -229,6 +237,31 @@ private:
         if (mark.from == HealFrom::plate)
             grain(patch, now);
         return patch;
+    }
+    /// How much larger a small thing at this place of the photo as taken is in the photo without what its lens did, in
+    /// the direction in which it is most.
+    [[nodiscard]] double widened(const cv::Point2d& share) const
+    {
+        constexpr double near = 0.005;
+        const cv::Point2d here = without_lens(share);
+        const double wide = 1 / std::max(1e-9, std::abs(photo_.to_photo(0, 0))),
+                     high = 1 / std::max(1e-9, std::abs(photo_.to_photo(1, 1)));
+        double most = 0;
+        for (int i = 0; i < 8; ++i) {
+            const double angle = CV_PI * i / 4;
+            const cv::Point2d by(near * std::cos(angle), near * std::sin(angle) * wide / high);
+            const cv::Point2d far = without_lens(share + by) - here;
+            most = std::max(most, std::hypot(far.x, far.y * high / wide) / near);
+        }
+        return most;
+    }
+    /// Shares of the photo as taken to those of the photo without what its lens did.
+    [[nodiscard]] cv::Point2d without_lens(const cv::Point2d& share) const
+    {
+        return straight_share(
+            photo_.lens,
+            {1 / std::max(1e-9, std::abs(photo_.to_photo(0, 0))), 1 / std::max(1e-9, std::abs(photo_.to_photo(1, 1)))},
+            share);
     }
     [[nodiscard]] Canvas from_around(const cv::Rect& box, cv::Point2d by) const
     {
@@ -249,7 +282,7 @@ private:
         patch.shares = mask_shares(area.where, photo_.to_plane, patch.box);
         if (cv::countNonZero(patch.shares > 0) == 0)
             return std::nullopt;
-        patch.pixels = from_photo(area.from, area.from_to_plane, patch.box);
+        patch.pixels = from_photo(area.from, area.from_to_plane, area.lens, patch.box);
         if (patch.pixels.empty())
             return std::nullopt;
         if (cv::countNonZero(patch.shares <= 0) >= 8) { // else nothing of the photo is left to go by
@@ -259,7 +292,8 @@ private:
         }
         return patch;
     }
-    [[nodiscard]] Canvas from_photo(const PhotoPtr& from, const Transform& from_to_plane, const cv::Rect& box) const
+    [[nodiscard]] Canvas from_photo(const PhotoPtr& from, const Transform& from_to_plane, const Lens& lens,
+                                    const cv::Rect& box) const
     {
         if (!from || !photo_.other)
             return {};
@@ -271,7 +305,8 @@ private:
             return {};
         const Transform to_shares = part_of_plane(pixels->size()).to_plane;
         const Transform corner{1, 0, double(box.x), 0, 1, double(box.y), 0, 0, 1};
-        return warped(linear_rows(*pixels), (from_to_plane * to_shares).inv() * photo_.to_plane * corner, box.size());
+        return warped(straight_rows(linear_rows(*pixels), lens),
+                      (from_to_plane * to_shares).inv() * photo_.to_plane * corner, box.size());
     }
     /// What is known round a mark, its low frequencies, carried inside.
     static Canvas carried(Canvas values, const cv::Mat1f& shares, double sigma)

@@ -28,6 +28,7 @@ struct ShownArea
     AreaMask where{};
     PhotoPtr from{};
     Transform from_to_plane = Transform::eye(); ///< of shares of its picture to shares of the plane
+    Lens lens{};                                ///< taken out of that photo
 };
 bool operator==(const ShownArea& a, const ShownArea& b);
 
@@ -37,6 +38,7 @@ struct Healing
     std::vector<HealedMark> marks{};
     PhotoPtr plate{};                            ///< none: marks that want one stay
     Transform plate_to_plane = Transform::eye(); ///< of shares of the plate's picture to shares of the plane
+    Lens plate_lens{};                           ///< taken out of the plate's photo
     std::int64_t grain = 0;                      ///< seed of what is added where the plate is smoother
     std::vector<ShownArea> areas{};              ///< below the marks, the lowest first
 };
@@ -78,6 +80,7 @@ struct Fields<ShownArea>
         field("where", &ShownArea::where, ""),
         field("from", &ShownArea::from, ""),
         field("from_to_plane", &ShownArea::from_to_plane, ""),
+        field("lens", &ShownArea::lens, ""),
     };
 };
 template <>
@@ -87,6 +90,7 @@ struct Fields<Healing>
         field("marks", &Healing::marks, ""),
         field("plate", &Healing::plate, ""),
         field("plate_to_plane", &Healing::plate_to_plane, ""),
+        field("plate_lens", &Healing::plate_lens, ""),
         field("grain", &Healing::grain, ""),
         field("areas", &Healing::areas, ""),
     };

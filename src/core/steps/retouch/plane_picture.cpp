@@ -19,8 +19,10 @@ FrameRequest ground_request(const Shot& shot, PhotoIndex photo, Ground ground, c
     const ShotPhoto& p = shot.photos[photo.at()];
     PlacedPhoto placed{.photo = p.photo, .turns = p.turns, .damage = Damage::accept};
     placed.stages = stages_of(shot, photo, stage_order::retouch);
-    if (ground == Ground::plane)
+    if (ground == Ground::plane) {
+        placed.lens = p.lens;
         placed.placement = placement_of(shot, p);
+    }
     if (placed.placement)
         placed.placement->crop = {{0, 0}, placed.placement->plane};
     placed.view = FrameView{.box = part, .whole_frame = true};

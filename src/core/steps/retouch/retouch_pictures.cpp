@@ -42,7 +42,8 @@ std::vector<ShownArea> shown_areas(const Shot& shot, PhotoIndex photo, const std
         // What shows itself is only of use over an area below it, which may have covered it.
         if (!mask || from.value < 0 || (from == photo && shown.empty()))
             continue;
-        shown.push_back({std::move(*mask), shot.photos[from.at()].photo, picture_to_plane(shot, from)});
+        const ShotPhoto& other = shot.photos[from.at()];
+        shown.push_back({std::move(*mask), other.photo, picture_to_plane(shot, from), other.lens});
     }
     return shown;
 }
@@ -75,6 +76,7 @@ void heal_photo(const Shot& shot, PhotoIndex photo, StageValues& stages)
     if (from_plate && plate && *plate != photo) {
         healing.plate = shot.photos[plate->at()].photo;
         healing.plate_to_plane = picture_to_plane(shot, *plate);
+        healing.plate_lens = shot.photos[plate->at()].lens;
     }
     if (healing.plate || !healing.areas.empty())
         healing.grain = photo.value;

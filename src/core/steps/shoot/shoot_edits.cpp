@@ -69,6 +69,22 @@ Project add_taken(const Project& project, const TakenPhoto& taken, const TakenPl
     });
 }
 
+Project follow_film(const Project& project, ShotIndex shot, const std::filesystem::path& file)
+{
+    return with_shot(project, shot, [&](Shot& s) {
+        if (file.empty())
+            s.steps.drop<FollowedFilm>();
+        else
+            s.steps.set(FollowedFilm{file});
+    });
+}
+
+std::filesystem::path followed_film(const Shot& shot)
+{
+    const auto* followed = shot.steps.find<FollowedFilm>();
+    return followed ? followed->file : std::filesystem::path();
+}
+
 std::vector<std::filesystem::path> not_in(const Project& project, const std::vector<std::filesystem::path>& files)
 {
     std::set<std::filesystem::path> known;

@@ -17,6 +17,11 @@ struct TakenPlace
 Project add_taken(const Project& project, const TakenPhoto& taken, const TakenPlace& place, const std::string& name,
                   ShotId& shot);
 
+/// The film or picture that the photos of this shot follow; an empty name: none.
+Project follow_film(const Project& project, ShotIndex shot, const std::filesystem::path& file);
+/// Its name; empty where there is none.
+std::filesystem::path followed_film(const Shot& shot);
+
 /// Which of these files are no photos of the project: taken when it could not be told any more.
 std::vector<std::filesystem::path> not_in(const Project& project, const std::vector<std::filesystem::path>& files);
 

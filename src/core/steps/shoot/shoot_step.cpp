@@ -25,7 +25,8 @@ const Step& shoot_step()
     static const Step step{
         .name = "shoot",
         .photo_values = {step_coding<OfPhoto, TakenHere>("That Frenlo took it, and how")},
-        .shot_values = {step_coding<OfShot, PathMarks>("Where something should be on each photo, drawn before")},
+        .shot_values = {step_coding<OfShot, PathMarks>("Where something should be on each photo, drawn before"),
+                        step_coding<OfShot, FollowedFilm>("A film or picture that its photos follow")},
         .follow = follow_taken,
         .add_commands = command::add_shoot_commands};
     return step;

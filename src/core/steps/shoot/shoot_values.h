@@ -5,6 +5,7 @@
 #include "core/base/opencv_values.h"
 #include "core/project/project.h"
 
+#include <filesystem>
 #include <vector>
 
 namespace frenlo {
@@ -46,6 +47,13 @@ struct PathMarks
     bool operator==(const PathMarks&) const = default;
 };
 
+/// A film or picture that the photos of a shot follow: it is seen with the live picture.
+struct FollowedFilm
+{
+    std::filesystem::path file;
+    bool operator==(const FollowedFilm&) const = default;
+};
+
 inline constexpr std::int64_t most_averaged = 64, most_path_steps = 100'000;
 inline constexpr std::size_t most_path_points = 200, most_paths = 50;
 
@@ -58,6 +66,12 @@ template <>
 struct ShotValue<PathMarks>
 {
     static constexpr const char* key = "path-marks";
+};
+
+template <>
+struct ShotValue<FollowedFilm>
+{
+    static constexpr const char* key = "followed-film";
 };
 
 template <>
@@ -97,6 +111,11 @@ struct Fields<PathMarks>
     static constexpr FieldTable table{
         field("paths", &PathMarks::paths, "Where something should be on each photo"),
     };
+};
+template <>
+struct Fields<FollowedFilm>
+{
+    static constexpr FieldTable table{required("file", &FollowedFilm::file, "Relative to the project")};
 };
 
 }

@@ -128,6 +128,8 @@ Project turn_photos(const Project& project, ShotIndex shot, std::span<const Phot
 
 Project resolve(const Project& project, ShotIndex shot, const Finding& finding)
 {
+    if (shot.at() >= project.shots.size())
+        return project;
     return with_shot(project, shot, [&](Shot& s) {
         if (!is_resolved(s, finding))
             s.resolved.push_back(key_of(finding));
@@ -141,6 +143,8 @@ bool is_resolved(const Shot& shot, const Finding& finding)
 
 Project apply_remedy(const Project& project, ShotIndex shot, const Finding& finding, Remedy remedy)
 {
+    if (shot.at() >= project.shots.size())
+        return project;
     const Shot& s = project.shot(shot);
     const auto photos = photos_of(s, finding);
     switch (remedy) {

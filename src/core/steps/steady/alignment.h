@@ -19,9 +19,13 @@ struct Alignment
     double inliers = 0;                  ///< share of the points that agree, 0 to 1
     double left_px = 0;     ///< of its movement: what different measurements disagree by, or what is left of the jitter
     bool reference = false; ///< it is the reference photo itself
+    Lens lens{};            ///< that was taken out of the photo when it was measured
     std::string doubt;      ///< why it should be looked at; mostly empty
     bool operator==(const Alignment&) const = default;
 };
+
+/// The doubt of one whose photo has another lens taken out since.
+inline constexpr const char* another_lens = "it was measured before its lens was set";
 
 /// Of a matrix: no photo lies further off, and what is computed from it stays finite.
 inline constexpr Limits in_matrix{-1e7, 1e7};
@@ -39,6 +43,7 @@ struct Fields<Alignment>
         field("inliers", &Alignment::inliers, "Share of the points that agree", {0, 1e7}),
         field("left_px", &Alignment::left_px, "Of its movement", {0, 1e7}),
         field("reference", &Alignment::reference, "It is the reference photo itself"),
+        field("lens", &Alignment::lens, "That was taken out of the photo when it was measured"),
         field("doubt", &Alignment::doubt, "Why it should be looked at"),
     };
 };

@@ -70,8 +70,11 @@ template <class Registration>
 void lay(Shot& shot, const ToMeasure& measured, const Registration& result, SteadyWay way, Movement movement)
 {
     shot.photos.edit_all([](ShotPhoto& p) { p.steps.drop<Alignment>(); });
-    for (std::size_t i = 0; i < measured.at.size(); ++i)
-        shot.photos.edit(measured.at[i].at()).steps.set(result.photos.at(i));
+    for (std::size_t i = 0; i < measured.at.size(); ++i) {
+        Alignment lies = result.photos.at(i);
+        lies.lens = measured.photos[i].lens;
+        shot.photos.edit(measured.at[i].at()).steps.set(std::move(lies));
+    }
     Steadying& steady = shot.steps.edit<Steadying>();
     steady.way = way;
     steady.movement = movement;
@@ -218,6 +221,7 @@ Project nudge_photo(const Project& project, ShotIndex shot, PhotoIndex photo, cv
         // What is to appear further right is looked for further left.
         const Transform back = (Transform(1, 0, by.x, 0, 1, by.y, 0, 0, 1) * turn).inv();
         alignment.from_film = alignment.from_film * back;
+        alignment.lens = s.photos[photo.at()].lens;
         alignment.doubt.clear();
     });
 }
@@ -231,6 +235,7 @@ Project set_alignment(const Project& project, ShotIndex shot, PhotoIndex photo, 
         Alignment now = alignment;
         now.from_before = lies->from_before; // of the walk; it goes on as it was
         now.target = lies->target;
+        now.lens = s.photos[photo.at()].lens;
         s.photos.edit(photo.at()).steps.set(std::move(now));
     });
 }

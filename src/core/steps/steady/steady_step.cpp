@@ -20,6 +20,22 @@ std::vector<std::optional<std::size_t>> measured_before(const Shot& shot)
     return before;
 }
 
+/// A photo whose lens was set otherwise after it was measured is to be looked at.
+void doubt_other_lenses(const ShotEdit& edit)
+{
+    Shot& now = edit.now;
+    for (std::size_t i = 0; i < now.photos.size(); ++i) {
+        const ShotPhoto* old = edit.photo_before(i);
+        const Alignment* lies = alignment_of(now.photos[i]);
+        if (!old || !lies || old->lens == now.photos[i].lens)
+            continue;
+        if (lies->lens != now.photos[i].lens && lies->doubt.empty())
+            now.photos.edit(i).steps.edit<Alignment>().doubt = another_lens;
+        else if (lies->lens == now.photos[i].lens && lies->doubt == another_lens)
+            now.photos.edit(i).steps.edit<Alignment>().doubt.clear();
+    }
+}
+
 /// How a photo lies holds for it as it was seen, among the photos that it was measured with: of one that is turned, of
 /// another size or from another shot it is forgotten, and the way of a walk is broken where another photo comes before.
 /// The film's crop is that of the photos there are.
@@ -47,6 +63,7 @@ void follow(const ShotEdit& edit)
             now.photos.edit(i).steps.edit<Alignment>().from_before.reset();
         last = i;
     }
+    doubt_other_lenses(edit);
     if (steadying_of(now) && !same_crop(now, edit.before))
         fit_crop(now);
 }

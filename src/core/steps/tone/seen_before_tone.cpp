@@ -19,6 +19,7 @@ FrameRequest request_before_tone(const SeenPhoto& photo, const StageValues& stag
             .parts = {{1, PlacedPhoto{.photo = photo.photo,
                                       .turns = photo.turns,
                                       .damage = photo.damage,
+                                      .lens = photo.lens,
                                       .stages = stages,
                                       .fit = Fit::fill}}}};
 }
