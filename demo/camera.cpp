@@ -86,14 +86,41 @@ Exiv2::ExifData exif_for(const Exposure& e, const cv::Mat3b& photo)
 
 }
 
+namespace {
+
+/// Where each pixel of a photo lies in the photo without what its lens did.
+cv::Mat2f straight_places(const Lens& lens)
+{
+    const LensMap map(lens, cv::Size2d(photo_size));
+    cv::Mat2f places(photo_size);
+    places.forEach([&](cv::Vec2f& p, const int* at) {
+        const cv::Point2d there = map.straight({double(at[1]), double(at[0])});
+        p = {float(there.x), float(there.y)};
+    });
+    return places;
+}
+
+}
+
 void take(const Scene& scene, const Truth& truth, const Exposure& exposure, std::uint64_t noise_seed,
           const std::filesystem::path& file)
 {
     const cv::Matx33d to_scene(1, 0, margin, 0, 1, margin, 0, 0, 1);
     const cv::Matx33d photo_to_scene = to_scene * truth.matrix().inv();
     cv::Mat3f seen;
-    cv::warpAffine(scene, seen, photo_to_scene.get_minor<2, 3>(0, 0), photo_size,
-                   cv::INTER_CUBIC | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
+    if (truth.lens.nothing()) {
+        cv::warpAffine(scene, seen, photo_to_scene.get_minor<2, 3>(0, 0), photo_size,
+                       cv::INTER_CUBIC | cv::WARP_INVERSE_MAP, cv::BORDER_REFLECT);
+    } else {
+        static const cv::Mat2f straight = straight_places(truth.lens); // there is one lens
+        cv::Mat2f from(photo_size);
+        from.forEach([&](cv::Vec2f& p, const int* at) {
+            const cv::Vec2f here = straight(at[0], at[1]);
+            const cv::Vec3d there = photo_to_scene * cv::Vec3d(double(here[0]), double(here[1]), 1);
+            p = {float(there[0]), float(there[1])};
+        });
+        cv::remap(scene, seen, from, {}, cv::INTER_CUBIC, cv::BORDER_REFLECT);
+    }
     write_photo(developed(seen, float(std::exp2(truth.gain_stops + truth.scene_stops)), noise_seed), exposure, file);
 }
 

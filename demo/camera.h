@@ -1,5 +1,6 @@
 #pragma once
 // The made-up camera: turns a scene into a JPEG with Exif, and remembers what it did to it.
+#include "core/source/lens.h"
 #include "demo/paint.h"
 
 #include <opencv2/core/matx.hpp>
@@ -21,6 +22,7 @@ struct Truth
     double turn_degrees = 0;         ///< about the centre, clockwise as seen
     double gain_stops = 0;           ///< brightness added by the camera, not by the scene
     double scene_stops = 0;          ///< brightness of the scene's light
+    Lens lens{};                     ///< what it did to straight lines; the rest is of the photo without
     [[nodiscard]] cv::Matx33d matrix() const;
 };
 

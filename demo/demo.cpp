@@ -100,6 +100,7 @@ Project flowing(Project project)
 Project dressed(Project project)
 {
     constexpr ShotIndex walk{2};
+    project = set_lens(project, walk, wide_lens);
     project = change_framing(project, walk, [](Framing& f) {
         f.shape = *parse_shape("16:9");
         f.ease = Ease::both;

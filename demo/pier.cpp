@@ -136,6 +136,7 @@ std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job
         t.shift_x = 5 * shake(rng);
         t.shift_y = 5 * shake(rng) + 6 * std::sin(i * 0.9); // steps
         t.turn_degrees = 0.35 * shake(rng);
+        t.lens = wide_lens;
         return t;
     };
     const auto exposure = [](int i) {

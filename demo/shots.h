@@ -15,6 +15,9 @@ std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& j
 std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job);
 std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job);
 
+/// That the pier is taken with: a barrel.
+inline constexpr Lens wide_lens{-0.06, 0};
+
 /// The project with a fourth shot, which the simulated camera takes into this folder; not in the Reel.
 Project with_tin_walk(const Project& project, const std::filesystem::path& folder, const Job& job);
 

@@ -381,3 +381,28 @@ TEST_CASE("All shots go on the export list but those that were taken out of the 
         CHECK_FALSE(list->topLevelItem(i)->text(1).contains(
             QString::fromStdString(p.window().session().project().shots[1]->name)));
 }
+
+TEST_CASE("Keys for photos do nothing on the Reel's page, which shows photos of many shots", "[reel][keys]")
+{
+    Person p;
+    for (const char* name : {"one", "two"})
+        write_run(p.folder() / name, name, 3, {96, 64});
+    p.bring_in(p.folder() / "one");
+    p.bring_in(p.folder() / "two");
+    p.window().viewing().set_shot(ShotIndex(0));
+    p.window().viewing().show_reel();
+    REQUIRE(p.window().viewing().on_reel());
+    p.click_photo(5); // of the second shot; the one before it has three
+    const Project before = p.window().session().project();
+    for (const Qt::Key key : {Qt::Key_4, Qt::Key_Plus, Qt::Key_Minus, Qt::Key_X, Qt::Key_BracketLeft, Qt::Key_M}) {
+        CAPTURE(int(key));
+        p.sheet().setFocus();
+        p.key(key);
+        CHECK(p.window().session().project() == before);
+    }
+    p.key(Qt::Key_Left, Qt::AltModifier); // slides the kept range of a shot
+    CHECK(p.window().session().project() == before);
+    CHECK(p.window().viewing().edited_shot() == nullptr);
+    p.window().viewing().set_shot(ShotIndex(1));
+    CHECK(p.window().viewing().edited_shot() == p.window().session().project().shots[1]);
+}

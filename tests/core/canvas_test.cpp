@@ -322,3 +322,33 @@ TEST_CASE("a JPEG that the decoder itself makes smaller is near what scaling in 
         CHECK(std::abs(std::log2(a[1] / b[1])) < 0.05); // stops
     }
 }
+
+TEST_CASE("pictures of a few pixels are warped however they lie, and end", "[canvas][warp][bad]")
+{
+    // One of three by two pixels, a little smaller and turned, once made itself smaller for ever.
+    for (const cv::Size size : {cv::Size(1, 1), cv::Size(2, 1), cv::Size(3, 2), cv::Size(2, 7), cv::Size(5, 5)}) {
+        Canvas small(size, cv::Vec4f(0.25F, 0.5F, 0.75F, 1));
+        const CanvasRows rows{size,
+                              [&](int y, int begin, int end, float* to) {
+                                  std::copy_n(small.ptr<float>(y) + std::ptrdiff_t(begin) * 4,
+                                              std::ptrdiff_t(end - begin) * 4, to);
+                              },
+                              true,
+                              {}};
+        for (const double scale : {0.02, 0.7, 1.2, 1.4, 1.5, 1.7, 2.5, 4.5, 9.0, 40.0})
+            for (const double degrees : {0.0, 3.0, 45.0, 90.0, 178.0}) {
+                const double a = degrees * CV_PI / 180, c = scale * std::cos(a), s = scale * std::sin(a);
+                const cv::Matx33d to_source(c, -s, 0.3, s, c, -0.2, 0, 0, 1);
+                for (const Edges edges : {Edges::go_on, Edges::mirrored})
+                    for (const cv::Size result : {cv::Size(1, 1), cv::Size(7, 4), cv::Size(64, 48)}) {
+                        const Canvas made = warped(rows, to_source, result, edges);
+                        REQUIRE(made.size() == result);
+                        double low = 0, high = 0;
+                        cv::minMaxLoc(made.reshape(1), &low, &high);
+                        CAPTURE(size.width, size.height, scale, degrees, result.width, low, high);
+                        CHECK(low == Approx(0.25).margin(1e-4)); // what is even stays so
+                        CHECK(high == Approx(1).margin(1e-4));
+                    }
+            }
+    }
+}

@@ -3,6 +3,7 @@
 #include "app/sheet/paint_tools.h"
 #include "app/theme/colours.h"
 
+#include <QFontMetrics>
 #include <QPainter>
 #include <QPainterPath>
 #include <QWidget>
@@ -34,8 +35,29 @@ void ReelRows::paint_row(QPainter& painter, const QWidget& on, const MeterRow& r
     if (!viewing_.reel())
         return;
     paint_films(painter, on, row);
+    if (const auto drop = hands_ ? hands_->drop() : std::nullopt;
+        drop && *drop >= row.frames.begin.value && *drop <= row.frames.end.value) {
+        painter.setPen(QPen(Colours::of(on.palette()).clay, 4));
+        const double x = row.x_of(double(*drop));
+        painter.drawLine(QPointF(x, row.tiles.top() - 4), QPointF(x, row.tiles.bottom() + 4));
+    }
     paint_sound(painter, on, row);
     paint_marks(painter, on, row);
+}
+
+QRectF ReelRows::name_tag(const ReelPart& part, const MeterRow& row, const QWidget& on)
+{
+    const QFontMetrics metrics(small_font(&on, true));
+    const QString name =
+        metrics.elidedText(QString::fromStdString(part.shot->name), Qt::ElideRight, row.tiles.width() / 3);
+    const double x = row.x_of(double(part.frames.begin.value)), wide = metrics.horizontalAdvance(name) + 10;
+    return {std::min(x, row.tiles.right() - wide), double(row.tiles.top()), wide, 17};
+}
+
+QRectF ReelRows::sound_band(const MeterRow& row)
+{
+    constexpr int below_figures = 18, high = 26;
+    return {double(row.strip.left()), double(row.strip.top() + below_figures), double(row.strip.width()), high};
 }
 
 void ReelRows::paint_films(QPainter& painter, const QWidget& on, const MeterRow& row) const
@@ -52,8 +74,7 @@ void ReelRows::paint_films(QPainter& painter, const QWidget& on, const MeterRow&
         painter.setFont(small_font(&on, true));
         const QString name = painter.fontMetrics().elidedText(QString::fromStdString(part.shot->name), Qt::ElideRight,
                                                               row.tiles.width() / 3);
-        const double wide = painter.fontMetrics().horizontalAdvance(name) + 10;
-        const QRectF tag(std::min(x, row.tiles.right() - wide), row.tiles.top(), wide, 17);
+        const QRectF tag = name_tag(part, row, on);
         painter.fillRect(tag, c.ink);
         painter.setPen(c.raised);
         painter.drawText(tag, Qt::AlignCenter, name);
@@ -111,7 +132,8 @@ void ReelRows::paint_sound(QPainter& painter, const QWidget& on, const MeterRow&
     if (track.sounds.empty())
         return;
     const Colours c = Colours::of(on.palette());
-    const double middle = row.strip.top() + 18 + wave_height / 2.0, half = wave_height / 2.0;
+    const QRectF band = sound_band(row);
+    const double middle = band.center().y(), half = band.height() / 2;
     painter.setPen(QPen(c.line, 1));
     painter.drawLine(QPointF(row.strip.left(), middle), QPointF(row.strip.right(), middle));
     const double seconds_a_pixel = 1 / (row.column_width * row.rate.value().approx());

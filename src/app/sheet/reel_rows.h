@@ -1,7 +1,10 @@
 #pragma once
+#include "app/sheet/row_hands.h"
 #include "app/sheet/row_meter.h"
 #include "app/work/viewing.h"
 #include "app/work/waveforms.h"
+
+#include <QRectF>
 
 namespace frenlo::app {
 
@@ -19,6 +22,12 @@ public:
     void prepare(const Shot&, const Schedule&, std::int64_t) override {}
     void paint(QPainter&, const QWidget&, const MeterCell&) const override {}
     [[nodiscard]] int height() const override;
+    [[nodiscard]] RowHands* hands() override { return hands_; }
+    void set_hands(RowHands* hands) { hands_ = hands; }
+    /// Where the name of a film stands in the row that it begins in.
+    [[nodiscard]] static QRectF name_tag(const ReelPart& part, const MeterRow& row, const QWidget& on);
+    /// The height within which a row's sounds are drawn.
+    [[nodiscard]] static QRectF sound_band(const MeterRow& row);
     void paint_row(QPainter& painter, const QWidget& on, const MeterRow& row) const override;
 
 private:
@@ -31,6 +40,7 @@ private:
     const Session& session_;
     const Viewing& viewing_;
     Waveforms& waveforms_;
+    RowHands* hands_ = nullptr;
 };
 
 }

@@ -39,6 +39,8 @@ struct MeterRow
     }
 };
 
+class RowHands;
+
 /// What a step draws below the photos of the Sheet's rows, in place of their frames.
 class RowMeter
 {
@@ -54,6 +56,8 @@ public:
     [[nodiscard]] virtual int height() const { return 0; }
     /// Over all of a row, behind its photos.
     virtual void paint_row(QPainter&, const QWidget&, const MeterRow&) const {}
+    /// What of its rows can be carried; null: nothing.
+    [[nodiscard]] virtual RowHands* hands() { return nullptr; }
     /// To be called when what it draws has changed though the shot has not; set by the Sheet.
     std::function<void()> repaint = [] {};
 };

@@ -67,6 +67,13 @@ void SheetView::mousePressEvent(QMouseEvent* event)
         dragged_part_ = bracket->part;
         return;
     }
+    if (held_ = hand_at(event->pos()); held_) {
+        drag_ = Drag::hand;
+        held_from_ = film_place(on_page(event->pos()));
+        if (held_->cursor == Qt::OpenHandCursor)
+            viewport()->setCursor(Qt::ClosedHandCursor);
+        return;
+    }
     if (drag_ = handle_at(event->pos()); drag_ != Drag::none) {
         if (drag_ == Drag::hold)
             start_pulling_hold(*hold_end_at(on_page(event->pos())));
@@ -113,6 +120,14 @@ void SheetView::mouseMoveEvent(QMouseEvent* event)
         return drag_range(event->pos());
     case Drag::scrub:
         return scrub(event->pos());
+    case Drag::hand:
+        if (meter_ && meter_->hands() && held_ &&
+            (event->pos() - pressed_at_).manhattanLength() >= QApplication::startDragDistance() / 2) {
+            constexpr double near = 6; // pixels
+            meter_->hands()->carry(*held_, held_from_, film_place(on_page(event->pos())),
+                                   near / std::get<RowsLayout>(layout_).column_width(), gesture_);
+        }
+        return;
     case Drag::none:
     case Drag::maybe_move:
         return;
@@ -129,6 +144,9 @@ void SheetView::mouseReleaseEvent(QMouseEvent* event)
     } else if (drag_ == Drag::move && drop_) {
         tile_actions_->move(*drop_);
     }
+    if (drag_ == Drag::hand && held_ && meter_ && meter_->hands())
+        meter_->hands()->let_go(*held_);
+    held_.reset();
     const bool pulled = std::exchange(drag_, Drag::none) == Drag::hold;
     drop_.reset();
     if (pulled)
@@ -187,11 +205,46 @@ void SheetView::drag_bracket(QPoint in_view)
 
 void SheetView::hover(QPoint in_view)
 {
+    if (const auto held = hand_at(in_view)) {
+        viewport()->setCursor(held->cursor);
+        return;
+    }
     const Drag handle = handle_at(in_view);
     const bool sideways = (in_tiles() && bracket_at(in_view)) || (handle != Drag::none && handle != Drag::scrub);
     viewport()->setCursor(sideways                ? Qt::SizeHorCursor
                           : handle == Drag::scrub ? Qt::PointingHandCursor
                                                   : Qt::ArrowCursor);
+}
+
+MeterRow SheetView::meter_row(const RowsLayout& layout, int row) const
+{
+    const std::int64_t first = std::int64_t(row) * layout.frames_per_row();
+    return {row,
+            {FrameIndex(first), FrameIndex(first + layout.frames_per_row())},
+            viewing_.schedule().rate(),
+            layout.tiles_rect(row),
+            layout.strip_rect(row),
+            layout.column_width()};
+}
+
+double SheetView::film_place(QPoint page) const
+{
+    const auto& rows = std::get<RowsLayout>(layout_);
+    const int row = std::clamp(rows.row_at(page.y()), 0, std::max(0, rows.rows() - 1));
+    const double along =
+        std::clamp(double(page.x() - RowsLayout::left) / rows.column_width(), 0.0, double(rows.frames_per_row()));
+    return std::min(double(row) * rows.frames_per_row() + along, double(viewing_.schedule().frames()));
+}
+
+std::optional<RowHands::Held> SheetView::hand_at(QPoint in_view) const
+{
+    const auto* rows = std::get_if<RowsLayout>(&layout_);
+    const Shot* shot = viewing_.shot();
+    if (!rows || rows->rows() == 0 || !shot || !meter_ || !meter_->hands() || !meter_->has(*shot))
+        return std::nullopt;
+    const QPoint p = on_page(in_view);
+    const int row = rows->row_at(p.y());
+    return row >= 0 && row < rows->rows() ? meter_->hands()->at(p, meter_row(*rows, row), *this) : std::nullopt;
 }
 
 SheetView::Drag SheetView::handle_at(QPoint in_view) const

@@ -97,13 +97,7 @@ void SheetView::paint_row(QPainter& painter, const RowsLayout& layout, int row) 
     for (const Cell& cell : cells_in_row(viewing_.schedule(), row, layout.frames_per_row()))
         paint_cell(painter, layout, row, cell);
     if (meter_ && meter_->has(*viewing_.shot()))
-        meter_->paint_row(painter, *this,
-                          {row,
-                           {FrameIndex(first_frame), FrameIndex(first_frame + layout.frames_per_row())},
-                           rate,
-                           layout.tiles_rect(row),
-                           layout.strip_rect(row),
-                           layout.column_width()});
+        meter_->paint_row(painter, *this, meter_row(layout, row));
 }
 
 void SheetView::paint_cell(QPainter& painter, const RowsLayout& layout, int row, const Cell& cell) const

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/sheet/layout.h"
 #include "app/sheet/moving_parts.h"
+#include "app/sheet/row_hands.h"
 #include "app/sheet/row_meter.h"
 #include "app/sheet/sheet_actions.h"
 #include "app/work/photo_loader.h"
@@ -93,6 +94,9 @@ private:
     using Layout = std::variant<RowsLayout, GridLayout>;
     /// What is laid out now; the step in view may already want the other, until all have heard of it.
     [[nodiscard]] bool in_tiles() const { return std::holds_alternative<GridLayout>(layout_); }
+    [[nodiscard]] MeterRow meter_row(const RowsLayout& layout, int row) const;
+    [[nodiscard]] double film_place(QPoint page) const; ///< frames, within the film
+    [[nodiscard]] std::optional<RowHands::Held> hand_at(QPoint in_view) const;
     [[nodiscard]] bool wants_tiles() const { return viewing_.step().tiles; }
     void relayout();
     [[nodiscard]] std::optional<int> zoom_now() const; ///< what was chosen for what is looked at; none: it fits
@@ -122,6 +126,7 @@ private:
         range_first, ///< pulls the bracket at the start of the kept range
         range_last,  ///< and at its end
         scrub,       ///< moves the frame under the player
+        hand,        ///< carries what the step has in its rows
     };
     /// A bracket of a card under the mouse.
     struct Bracket
@@ -174,6 +179,8 @@ private:
     std::int64_t pulled_from_ = 0;   ///< their frames when the pull began
     bool pulls_first_ = false;       ///< it is the film's first or last photo that has a hold of its own there
     bool pulls_last_ = false;
+    std::optional<RowHands::Held> held_; ///< by the step's hands
+    double held_from_ = 0;               ///< frames
     Drag drag_ = Drag::none;
     QPoint pressed_at_;
     int pressed_scroll_ = 0;

@@ -49,6 +49,8 @@ public:
     /// None while the project has no shots.
     [[nodiscard]] const Shot* shot() const { return shot_ptr().get(); }
     [[nodiscard]] ShotPtr shot_ptr() const;
+    /// The project's shot of that index; null on the Reel, whose page is a made-up shot that nothing edits.
+    [[nodiscard]] ShotPtr edited_shot() const { return on_reel_ ? nullptr : shot_ptr(); }
     /// Of the shot looked at, with what the kept range leaves out; kept until shot or rate change.
     [[nodiscard]] const DisplayTimeline& timeline() const;
     [[nodiscard]] const Schedule& schedule() const { return timeline().schedule; }

@@ -294,11 +294,13 @@ Smaller smaller_first(const CanvasRows& source, const cv::Matx33d& to_source, cv
     return smaller ? *smaller : half;
 }
 
-void warp(const CanvasRows& whole, const cv::Matx33d& whole_to_source, cv::Size size, Edges edges, const TakeRow& take)
+namespace {
+
+/// small: it was made as small as it can be.
+void warp_made_smaller(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges,
+                       const TakeRow& take, bool small)
 {
-    const auto& [source, to_source] = halved_first(whole, whole_to_source, {whole_to_source, size, edges});
     const View view{to_source, size, edges};
-    const cv::Vec2d wide = widths(view);
     if (to_source == cv::Matx33d::eye() && source.size == size) {
         std::vector<float> line(std::size_t(size.width) * 4);
         for (int y = 0; y < size.height; ++y) {
@@ -311,8 +313,8 @@ void warp(const CanvasRows& whole, const cv::Matx33d& whole_to_source, cv::Size 
         scale(source, *part, size, take);
         return;
     }
-    if (const auto smaller = reduced(source, view, wide)) {
-        warp(smaller->rows, smaller->to_source, size, edges, take);
+    if (const auto smaller = small ? std::nullopt : reduced(source, view, widths(view))) {
+        warp_made_smaller(smaller->rows, smaller->to_source, size, edges, take, true);
         return;
     }
     const double across_down = std::abs(view.down(size.width / 2.0 + 1, size.height / 2.0) -
@@ -334,6 +336,14 @@ void warp(const CanvasRows& whole, const cv::Matx33d& whole_to_source, cv::Size 
     cv::rotate(on_its_side, upright, cv::ROTATE_90_COUNTERCLOCKWISE);
     for (int y = 0; y < size.height; ++y)
         take(y, 0, size.width, upright.ptr<float>(y));
+}
+
+}
+
+void warp(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges, const TakeRow& take)
+{
+    const Smaller half = halved_first(source, to_source, {to_source, size, edges});
+    warp_made_smaller(half.rows, half.to_source, size, edges, take, false);
 }
 
 Canvas warped(const CanvasRows& source, const cv::Matx33d& to_source, cv::Size size, Edges edges)

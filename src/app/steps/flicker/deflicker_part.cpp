@@ -178,10 +178,10 @@ QString DeflickerPart::figures(const Deflicker& l) const
 void DeflickerPart::refresh()
 {
     const Shot* shot = viewing_.shot();
-    if (!shot)
+    if (!shot || viewing_.on_reel())
         return;
     const bool running = flicker_controller_.running(), measured = shot->steps.has<Deflicker>();
-    const ShotPtr now = session_.project().shots[viewing_.shot_index().at()];
+    const ShotPtr now = viewing_.edited_shot();
     if (now != seen_ && !running) {
         const bool same_light =
             seen_ &&

@@ -17,13 +17,13 @@ FlickerController::FlickerController(Background& background, Session& session, V
 
 void FlickerController::even(const Deflicker& deflicker)
 {
-    if (viewing_.shot())
+    if (viewing_.edited_shot())
         run({.settings = deflicker});
 }
 
 void FlickerController::keep_step(PhotoIndex photo, bool kept)
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     if (shot && deflicker_of(*shot))
         run({.settings = *deflicker_of(*shot), .steps = {{photo, kept}}});
 }
@@ -37,7 +37,7 @@ void FlickerController::run(const FlickerPlan& plan)
 
 void FlickerController::set_region(const Region& on_photo)
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     if (!shot || viewing_.shown_photo().value < 0)
         return;
     const Region region = into_film(*shot, viewing_.shown_photo(), on_photo);

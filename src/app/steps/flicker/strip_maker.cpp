@@ -34,9 +34,9 @@ StripMaker::StripMaker(Background& background, Session& session, Viewing& viewin
 
 void StripMaker::make(double column)
 {
-    if (!viewing_.shot())
+    if (!viewing_.edited_shot())
         return;
-    wanted_ = session_.project().shots[viewing_.shot_index().at()];
+    wanted_ = viewing_.edited_shot();
     wanted_column_ = column;
     if (!task_.running())
         start();

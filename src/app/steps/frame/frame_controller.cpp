@@ -11,7 +11,7 @@ FrameController::FrameController(Session& session, Viewing& viewing, QObject* pa
 {
     connect(&viewing, &Viewing::shot_changed, this, &FrameController::changed);
     connect(&viewing, &Viewing::playhead_changed, this, [this] {
-        const Shot* shot = viewing_.shot();
+        const ShotPtr shot = viewing_.edited_shot();
         const PhotoIndex here = viewing_.shown_photo();
         if (shot && here.value >= 0 && here.at() < shot->photos.size() && view_of(shot->photos[here.at()]))
             in_hand_ = here;
@@ -21,7 +21,7 @@ FrameController::FrameController(Session& session, Viewing& viewing, QObject* pa
 
 void FrameController::apply(const std::function<Project(const Project&)>& edit, const QString& name, bool together)
 {
-    if (viewing_.shot())
+    if (viewing_.edited_shot())
         session_.apply(edit, name, together ? gesture_ : 0);
 }
 
@@ -42,7 +42,7 @@ void FrameController::set_lens(const Lens& lens)
 
 std::optional<PhotoIndex> FrameController::view_in_hand() const
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     if (!shot)
         return std::nullopt;
     const auto views = views_of(*shot);
@@ -59,7 +59,7 @@ void FrameController::take_in_hand(PhotoIndex photo)
 
 double FrameController::box_ratio() const
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     const cv::Size undressed = shot ? undressed_size(*shot) : cv::Size();
     if (undressed.empty())
         return 0;
@@ -75,7 +75,7 @@ double FrameController::box_ratio() const
 
 void FrameController::new_view_here()
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     const PhotoIndex here = viewing_.shown_photo();
     if (!shot || here.value < 0 || undressed_size(*shot).empty())
         return;

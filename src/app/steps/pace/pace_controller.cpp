@@ -14,7 +14,7 @@ PaceController::PaceController(Session& session, Viewing& viewing, QObject* pare
 void PaceController::apply(const std::function<Project(const Project&, ShotIndex)>& edit, const QString& name,
                            std::uint64_t gesture)
 {
-    if (viewing_.shot() && !viewing_.on_reel()) // its photos are of many shots
+    if (viewing_.edited_shot()) // those of the Reel are of many shots
         session_.apply([&](const Project& p) { return edit(p, viewing_.shot_index()); }, name, gesture);
 }
 

@@ -25,11 +25,11 @@ Thinning::Thinning(Background& background, PreviewStore& store, Session& session
 
 void Thinning::look()
 {
-    if (running() || !viewing_.shot())
+    if (running() || !viewing_.edited_shot())
         return;
     looked_ = false;
     found_ = {};
-    looked_at_ = session_.project().shots[viewing_.shot_index().at()];
+    looked_at_ = viewing_.edited_shot();
     task_.start(
         {looked_at_->id, "pace"},
         [shot = looked_at_, &store = store_](const Job& job) { return find_stumbles(*shot, Previews(store), job); },

@@ -1,5 +1,6 @@
 #include "app/sheet/reel_rows.h"
 #include "app/steps/reel/reel_bench.h"
+#include "app/steps/reel/reel_hands.h"
 #include "app/steps/step_page.h"
 
 #include <array>
@@ -14,7 +15,7 @@ class ReelOrderPage : public StepPage
 public:
     explicit ReelOrderPage(const Services& s)
         : session_(s.session), viewing_(s.viewing), bench_(new ReelBench(s.session, s.viewing)),
-          rows_(s.session, s.viewing, s.waveforms)
+          rows_(s.session, s.viewing, s.waveforms), hands_(s.session, s.viewing, rows_)
     {
         connect(&s.session, &Session::changed, this, &StepPage::route_changed);
     }
@@ -52,6 +53,7 @@ private:
     Viewing& viewing_;
     ReelBench* bench_;
     ReelRows rows_;
+    ReelHands hands_;
 };
 
 }

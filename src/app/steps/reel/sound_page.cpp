@@ -1,4 +1,5 @@
 #include "app/sheet/reel_rows.h"
+#include "app/steps/reel/reel_hands.h"
 #include "app/steps/reel/sound_bench.h"
 #include "app/steps/step_page.h"
 
@@ -16,7 +17,7 @@ public:
     explicit SoundPage(const Services& s)
         : session_(s.session), viewing_(s.viewing), controller_(s.background, s.session),
           bench_(new SoundBench(s.session, s.viewing, s.player, controller_, s.waveforms)),
-          rows_(s.session, s.viewing, s.waveforms)
+          rows_(s.session, s.viewing, s.waveforms), hands_(s.session, s.viewing, rows_)
     {
         connect(&s.session, &Session::changed, this, &StepPage::route_changed);
         connect(bench_, &SoundBench::told, this, &StepPage::told);
@@ -82,6 +83,7 @@ private:
     SoundController controller_;
     SoundBench* bench_;
     ReelRows rows_;
+    ReelHands hands_;
 };
 
 }

@@ -21,7 +21,7 @@ SortController::SortController(Background& background, Session& session, Viewing
 void SortController::apply(const std::function<Project(const Project&)>& edit, const QString& name,
                            std::uint64_t gesture)
 {
-    if (viewing_.shot())
+    if (viewing_.edited_shot())
         session_.apply(edit, name, gesture);
 }
 
@@ -180,9 +180,9 @@ void SortController::make_one_shot()
 
 void SortController::search_again(std::optional<Seconds> pause)
 {
-    if (!viewing_.shot())
+    const ShotPtr shot = viewing_.edited_shot();
+    if (!shot)
         return;
-    const ShotPtr shot = session_.project().shots[viewing_.shot_index().at()];
     search_.forget(); // for another pause
     search_.start(
         {shot->id, "sort"},
@@ -207,7 +207,7 @@ void SortController::search_again(std::optional<Seconds> pause)
 
 void SortController::refresh_pause()
 {
-    const ShotPtr shot = viewing_.shot() ? session_.project().shots[viewing_.shot_index().at()] : nullptr;
+    const ShotPtr shot = viewing_.edited_shot();
     if (shot == pause_of_)
         return;
     pause_of_ = shot;

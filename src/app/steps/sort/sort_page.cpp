@@ -83,9 +83,9 @@ std::vector<KeyHelp> SortPage::key_help() const
 
 void SortPage::ask_better_set(QWidget& beside)
 {
-    if (!viewing_.shot())
+    const ShotPtr shot = viewing_.edited_shot();
+    if (!shot)
         return;
-    const ShotPtr shot = session_.project().shots[viewing_.shot_index().at()];
     auto* dialog = new QFileDialog(beside.window(), tr("Choose the folder with the better set"));
     dialog->setFileMode(QFileDialog::Directory);
     dialog->setAttribute(Qt::WA_DeleteOnClose);

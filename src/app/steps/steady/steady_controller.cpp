@@ -25,13 +25,13 @@ void SteadyController::measure(SteadyPlan plan)
 
 void SteadyController::set_smoothing(const Smoothing& smoothing)
 {
-    if (!running() && viewing_.shot())
+    if (!running() && viewing_.edited_shot())
         run(smooth_again(session_.project(), viewing_.shot_index(), smoothing), tr("Smooth path"));
 }
 
 void SteadyController::follow(PhotoIndex photo, const cv::Rect2d& box)
 {
-    if (!running() && viewing_.shot() && steadying_of(*viewing_.shot()) &&
+    if (!running() && viewing_.edited_shot() && steadying_of(*viewing_.shot()) &&
         steadying_of(*viewing_.shot())->way == SteadyWay::smooth)
         run(follow_target(*viewing_.shot(), {photo, box}), tr("Follow a target"));
 }
@@ -73,13 +73,13 @@ void SteadyController::set_region(const Region& region)
 
 void SteadyController::align(PhotoIndex photo, PhotoIndex other, Movement movement)
 {
-    if (!running() && viewing_.shot() && photo != other && alignment_of(viewing_.shot()->photos.at(other.at())))
+    if (!running() && viewing_.edited_shot() && photo != other && alignment_of(viewing_.shot()->photos.at(other.at())))
         run(align_photo(*viewing_.shot(), photo, other, movement), tr("Align a photo"));
 }
 
 void SteadyController::align_by_points(PhotoIndex photo, PhotoIndex other, const std::vector<PointPair>& pairs)
 {
-    if (!running() && viewing_.shot() && steadying_of(*viewing_.shot()) &&
+    if (!running() && viewing_.edited_shot() && steadying_of(*viewing_.shot()) &&
         alignment_of(viewing_.shot()->photos.at(other.at())))
         run(frenlo::align_by_points(*viewing_.shot(), photo, other, pairs), tr("Align a photo"));
 }
@@ -92,7 +92,7 @@ void SteadyController::leave_as_shot(PhotoIndex photo)
 
 bool SteadyController::can_nudge() const
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     if (!shot || !steadying_of(*shot) || viewing_.schedule().frames() == 0)
         return false;
     const auto& alignment = alignment_of(shot->photos[viewing_.schedule().photo_at(viewing_.playhead()).at()]);

@@ -252,9 +252,9 @@ void WayPart::refresh_smooth(const Shot& shot)
 void WayPart::refresh()
 {
     const Shot* shot = viewing_.shot();
-    if (!shot)
+    if (!shot || viewing_.on_reel())
         return;
-    const ShotPtr now = session_.project().shots[viewing_.shot_index().at()];
+    const ShotPtr now = viewing_.edited_shot();
     const bool running = steady_controller_.running(), measured = shot->steps.has<Steadying>();
     if (now != seen_ && !running) { // what was measured is what is shown
         seen_ = now;

@@ -22,14 +22,15 @@ ToneController::ToneController(Background& background, Session& session, Viewing
 
 ShotPtr ToneController::shot_now() const
 {
-    return viewing_.shot() ? session_.project().shots[viewing_.shot_index().at()] : nullptr;
+    return viewing_.edited_shot();
 }
 
 std::optional<Tone> ToneController::tone() const
 {
-    if (!viewing_.shot() || photo().value < 0)
+    const ShotPtr shot = viewing_.edited_shot();
+    if (!shot || photo().value < 0)
         return std::nullopt;
-    return where_.everywhere() ? tone_of(*viewing_.shot(), photo()) : part_tone(*viewing_.shot(), where_);
+    return where_.everywhere() ? tone_of(*shot, photo()) : part_tone(*shot, where_);
 }
 
 void ToneController::choose(const ToneWhere& where)
@@ -42,7 +43,7 @@ void ToneController::choose(const ToneWhere& where)
 
 bool ToneController::seen_here() const
 {
-    const Shot* shot = viewing_.shot();
+    const ShotPtr shot = viewing_.edited_shot();
     if (!shot || photo().value < 0)
         return false;
     const Area* area = where_.area ? find_area(*shot, *where_.area) : nullptr;
@@ -65,7 +66,7 @@ void ToneController::set(ToneValue value, double to)
 
 void ToneController::set(const Tone& tone, const QString& name)
 {
-    if (!viewing_.shot() || photo().value < 0)
+    if (!viewing_.edited_shot() || photo().value < 0)
         return;
     if (changing_ != photo()) // the player moved on
         begin_change();
@@ -90,7 +91,7 @@ void ToneController::make_grey(QPointF place)
         [shot, photo = photo(), pixel](const Job&) { return white_at(*shot, photo, pixel, Originals()); },
         [this, id = shot->photos[photo().at()].id](const WhitePoint& white) {
             auto now = tone();
-            if (!now || viewing_.shot()->photos[photo().at()].id != id)
+            if (!now || viewing_.edited_shot()->photos[photo().at()].id != id)
                 return; // something else is looked at by now
             now->warmth = white.kelvin;
             now->green_magenta = white.green_magenta;

@@ -63,7 +63,7 @@ public:
         const PhotoIndex here = viewing_.shown_photo();
         if (!shot || !bench_->anchors().both_shown())
             return std::nullopt;
-        if (const ShotPtr now = session_.project().shots[viewing_.shot_index().at()]; now != anchors_seen_) {
+        if (const ShotPtr now = viewing_.edited_shot(); now != anchors_seen_) {
             anchors_seen_ = now; // asked for several times a painting
             anchors_ = anchors_of(*shot);
         }
