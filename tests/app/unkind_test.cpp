@@ -126,8 +126,8 @@ private:
     /// What asks somewhere else, prints, or ends Frenlo is left alone.
     [[nodiscard]] bool spared(const QString& text) const
     {
-        return (text.contains(q("Undo")) && at_start()) || text.contains(q("…")) || text.contains(q("Print")) || text.contains(q("Quit")) ||
-               text.contains(q("demo"));
+        return (text.contains(q("Undo")) && at_start()) || text.contains(q("…")) || text.contains(q("Print")) ||
+               text.contains(q("Quit")) || text.contains(q("demo"));
     }
 
     template <class T>

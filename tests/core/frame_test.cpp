@@ -59,17 +59,6 @@ Project with_views(Project p, const std::vector<std::pair<int, DriftView>>& all)
     return p;
 }
 
-/// A source that paints one picture for every photo, at full size.
-class OnePicture : public PhotoSource
-{
-public:
-    explicit OnePicture(cv::Mat picture) : picture_(std::move(picture)) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile&, cv::Size, Damage) const override { return picture_.clone(); }
-
-private:
-    cv::Mat picture_;
-};
-
 cv::Mat frame_of(const Project& p, const cv::Mat& picture, std::int64_t frame, cv::Size size = {})
 {
     const auto film = film_of(p, first);

@@ -32,16 +32,6 @@ namespace {
 
 constexpr ShotIndex first{0};
 
-class OnePicture : public PhotoSource
-{
-public:
-    explicit OnePicture(cv::Mat picture) : picture_(std::move(picture)) {}
-    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile&, cv::Size, Damage) const override { return picture_.clone(); }
-
-private:
-    cv::Mat picture_;
-};
-
 Project of_photos(int count, cv::Size size)
 {
     Shot shot;

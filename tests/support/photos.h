@@ -65,6 +65,17 @@ private:
     std::vector<cv::Mat> pictures_;
 };
 
+/// A source that has one picture for every photo, at full size.
+class OnePicture : public PhotoSource
+{
+public:
+    explicit OnePicture(cv::Mat picture) : picture_(std::move(picture)) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile&, cv::Size, Damage) const override { return picture_.clone(); }
+
+private:
+    cv::Mat picture_;
+};
+
 /// count photos "name_0001.jpg" and on, each different, of this size, a second apart.
 void write_run(const std::filesystem::path& folder, const std::string& name, int count, cv::Size size = {96, 64});
 

@@ -11,6 +11,7 @@
 
 #include <array>
 #include <cmath>
+#include <type_traits>
 
 namespace frenlo::app {
 
@@ -114,47 +115,46 @@ std::optional<FrameRequest> LevelPart::picture_here() const
     return request_for_shares(*shot, std::array{Share{photo}}, fitted(undressed_size(*shot), {side, side}));
 }
 
-void LevelPart::find_level_line()
+/// Looks for something in the photo that is looked at, in the background, and does what it says; or says that there is
+/// nothing.
+template <class Find, class Take>
+void LevelPart::look_for(Find search, Take take, const QString& nothing)
 {
     const auto request = picture_here();
     if (!request)
         return;
     background_.run(
         this,
-        [request = *request, &store = store_] {
+        [search, request = *request, &store = store_] {
             const auto picture = frenlo::render(request, Previews(store));
-            return picture ? find_level(*picture) : std::optional<double>();
+            return picture ? search(*picture) : std::invoke_result_t<Find, const cv::Mat&>();
         },
-        [this](std::optional<double> turn) {
-            if (!turn) {
-                Q_EMIT failed(tr("This photo has too few long lines that agree. Draw along one of them."));
-                return;
-            }
-            frame_controller_.begin_change();
-            frame_controller_.change([&](Framing& f) { f.straighten = std::round(*turn * 100) / 100; },
-                                     tr("Straighten"));
+        [this, take, nothing](const std::invoke_result_t<Find, const cv::Mat&>& found) {
+            if (found)
+                take(*found);
+            else
+                Q_EMIT failed(nothing);
         },
         Rank::measure);
 }
 
+void LevelPart::find_level_line()
+{
+    look_for(
+        find_level,
+        [this](double turn) {
+            frame_controller_.begin_change();
+            frame_controller_.change([&](Framing& f) { f.straighten = std::round(turn * 100) / 100; },
+                                     tr("Straighten"));
+        },
+        tr("This photo has too few long lines that agree. Draw along one of them."));
+}
+
 void LevelPart::find_upright_lines()
 {
-    const auto request = picture_here();
-    if (!request)
-        return;
-    background_.run(
-        this,
-        [request = *request, &store = store_] {
-            const auto picture = frenlo::render(request, Previews(store));
-            return picture ? find_uprights(*picture) : std::optional<Upright>();
-        },
-        [this](std::optional<Upright> upright) {
-            if (upright)
-                frame_controller_.make_upright(*upright);
-            else
-                Q_EMIT failed(tr("This photo has too few long upright lines that agree. Set how far by hand."));
-        },
-        Rank::measure);
+    look_for(
+        find_uprights, [this](const Upright& upright) { frame_controller_.make_upright(upright); },
+        tr("This photo has too few long upright lines that agree. Set how far by hand."));
 }
 
 }

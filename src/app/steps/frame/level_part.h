@@ -33,6 +33,8 @@ private:
     QWidget* level_row();
     QWidget* upright_row();
     void add_lens(FlowLayout& row);
+    template <class Find, class Take>
+    void look_for(Find search, Take take, const QString& nothing);
     void find_level_line();
     void find_upright_lines();
     /// The photo that is looked at, as large as lines are looked for in; nothing where there is none.
