@@ -1,5 +1,6 @@
 // A photo of any bytes: decoded small and whole, its Exif read. Must give a picture or a problem.
 #include "core/source/decode.h"
+#include "core/source/decode_raw.h"
 #include "core/source/metadata.h"
 
 #include <cstdint>
@@ -35,6 +36,8 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
 {
     const std::string file = memory_file(data, size);
     (void)camera_thumbnail_bytes(file);
+    int turned = 1;
+    (void)raw_preview(file, turned);
     if (!small_enough(file))
         return 0;
     const std::string_view bytes(reinterpret_cast<const char*>(data), size);

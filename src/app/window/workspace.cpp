@@ -14,6 +14,8 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include <algorithm>
+
 namespace frenlo::app {
 
 namespace {
@@ -61,10 +63,9 @@ Workspace::Workspace(Session& session, Viewing& viewing, PhotoLoader& loader, Mo
     tools_->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);
     picture_column->addWidget(tools_);
 
-    auto* benches = tight_column(lower_);
-    benches->addWidget(benches_, 1);
-    benches->addSpacerItem(new QSpacerItem(480, 0)); // at least; a bench that needs more gets it
-    lower_->setMinimumHeight(220);
+    tight_column(lower_)->addWidget(benches_, 1);
+    lower_->setMinimumSize(480, 220);
+    lower_->installEventFilter(this);
     down_->addWidget(top);
     down_->addWidget(lower_);
     down_->setStretchFactor(0, 1);
@@ -118,6 +119,30 @@ QWidget* Workspace::page_row(const QString& station)
     return row_widget;
 }
 
+/// A bench that needs more than it has gets it, as long as the Sheet keeps most of its own; the rest of its rows goes
+/// on below.
+void Workspace::give_room()
+{
+    constexpr int least = 480;
+    constexpr double most = 0.6; // of the window
+    const QWidget* bench = benches_->currentWidget();
+    const int wanted = bench ? bench->minimumSizeHint().width() : 0;
+    lower_->setMinimumWidth(std::max(least, std::min(wanted, int(most * width()))));
+}
+
+bool Workspace::eventFilter(QObject* watched, QEvent* event)
+{
+    if (watched == lower_ && event->type() == QEvent::LayoutRequest)
+        give_room();
+    return QWidget::eventFilter(watched, event);
+}
+
+void Workspace::resizeEvent(QResizeEvent* event)
+{
+    QWidget::resizeEvent(event);
+    give_room();
+}
+
 void Workspace::look()
 {
     const Entry& now = entries_.at(viewing_.step_index());
@@ -134,6 +159,7 @@ void Workspace::look()
     sheet_->view().set_meter(now.page->row_meter());
     picture_.set_step(now.page->picture_step());
     show_picture();
+    give_room();
 }
 
 void Workspace::show_picture()

@@ -33,7 +33,12 @@ public:
     void save_layout(Settings& settings) const;
     void restore_layout(const Settings& settings);
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    void give_room();
     QWidget* page_row(const QString& station);
 
     struct Entry

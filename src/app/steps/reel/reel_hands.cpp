@@ -57,7 +57,8 @@ std::optional<RowHands::Held> ReelHands::at(QPointF place, const MeterRow& row, 
     if (!ReelRows::sound_band(row).contains(place))
         return std::nullopt;
     const auto& sounds = session_.project().reel.sound.sounds;
-    for (auto s = sounds.rbegin(); s != sounds.rend(); ++s) { // the last one lies above
+    for (std::size_t i = sounds.size(); i-- > 0;) { // the last one lies above
+        const Sound* s = &sounds[i];
         const double begin = row.x_of(frame_of(s->at)), end = row.x_of(frame_of(s->until()));
         if (std::abs(place.x() - begin) <= edge)
             return Held{sound_begin, s->id.value};

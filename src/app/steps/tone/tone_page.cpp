@@ -23,8 +23,7 @@ class TonePage : public StepPage, public PictureStep
 {
 public:
     explicit TonePage(const Services& s)
-        : session_(s.session), viewing_(s.viewing), picture_(s.picture),
-          controller_(s.background, s.session, s.viewing, s.store),
+        : viewing_(s.viewing), picture_(s.picture), controller_(s.background, s.session, s.viewing, s.store),
           bench_(new ToneBench(s.session, s.viewing, controller_, s.picture, s.kept))
     {
         connect(bench_, &ToneBench::show_photo, this, &StepPage::show_photo);
@@ -114,7 +113,6 @@ public:
     void left() override { clipped_ = false; }
 
 private:
-    Session& session_;
     Viewing& viewing_;
     PictureView& picture_;
     ToneController controller_;
