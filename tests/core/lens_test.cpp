@@ -201,9 +201,9 @@ TEST_CASE("rows of a photo without its lens are the same in whatever order and p
     std::iota(order.begin(), order.end(), 0);
     std::shuffle(order.begin(), order.end(), std::mt19937(7));
     for (const int y : order)
-        for (const auto& [begin, end] : {std::pair(120, 200), std::pair(0, 120)})
+        for (const auto& [begin, end] : {std::pair(121, 200), std::pair(0, 121)})
             rows.row(y, begin, end, parts.ptr<float>(y) + std::ptrdiff_t(begin) * 4);
-    CHECK(cv::norm(whole, parts) == 0);
+    CHECK(cv::norm(whole, parts, cv::NORM_INF) < 1e-5); // sums in another order
 }
 
 TEST_CASE("a frame without what the lens did is the same at half its size, and on a turned photo", "[lens][frame]")

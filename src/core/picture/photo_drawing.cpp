@@ -154,13 +154,33 @@ bool stays_transparent(const DrawnPhoto& d)
 
 namespace {
 
+/// In linear light, without what the lens did: all of the photo made as small as the frame lets it be before, since a
+/// pixel that is bent costs several that are only scaled.
+Smaller straightened(const DrawnPhoto& d)
+{
+    CanvasRows rows = linear_rows(d.pixels, d.result);
+    if (d.photo->lens.nothing())
+        return {std::move(rows), d.to_pixels};
+    const cv::Point2d middle(d.at.width / 2.0, d.at.height / 2.0), here = moved(d.to_pixels, middle);
+    const double covered = std::min(cv::norm(moved(d.to_pixels, middle + cv::Point2d(1, 0)) - here),
+                                    cv::norm(moved(d.to_pixels, middle + cv::Point2d(0, 1)) - here));
+    constexpr double spare = 1.25; // pixels a pixel of the frame that are left
+    const double by = covered / spare;
+    const cv::Size whole = rows.size;
+    const cv::Size size(int(std::ceil(whole.width / by)), int(std::ceil(whole.height / by)));
+    if (!(by > 1.1) || size.width < 2 || size.height < 2) // and where it is no number
+        return {straight_rows(std::move(rows), d.photo->lens), d.to_pixels};
+    return {straight_rows(scaled_rows(rows, cv::Rect({0, 0}, whole), size), d.photo->lens),
+            pixels_over({{0, 0}, cv::Size2d(size)}, whole) * d.to_pixels};
+}
+
 /// The photo in linear light with all done to its pixels, and how the frame lies in it.
 Smaller prepared(const DrawnPhoto& d)
 {
-    CanvasRows straight = straight_rows(linear_rows(d.pixels, d.result), d.photo->lens);
+    Smaller straight = straightened(d);
     if (d.photo->stages.entries().empty())
-        return {std::move(straight), d.to_pixels};
-    const Smaller small = smaller_first(straight, d.to_pixels, d.at.size(), d.edges);
+        return straight;
+    const Smaller small = smaller_first(straight.rows, straight.to_source, d.at.size(), d.edges);
     StagePhoto shown = d.shown;
     const Transform to_decoded = d.to_pixels * small.to_source.inv();
     shown.size = small.rows.size;

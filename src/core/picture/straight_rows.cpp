@@ -3,6 +3,7 @@
 #include "core/picture/warp_loops.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 #include <memory>
@@ -13,64 +14,67 @@ namespace frenlo {
 
 namespace {
 
-using Pixel = float __attribute__((vector_size(16)));
-
-/// Kernels for all that a pixel may cover, in steps of a quarter.
-class Kernels
+/// A kernel for all that pixels of a row may cover, in steps of a quarter; what covers hardly more than one is none.
+const Kernel& kernel_covering(double pixels)
 {
-public:
-    [[nodiscard]] const Kernel& covering(double pixels)
-    {
-        const double wide = std::clamp(pixels, 1.0, 4.0);
-        const auto at = std::size_t(std::ceil((wide - 1) * 4 - 1e-6));
-        while (all_.size() <= at)
-            all_.emplace_back(1 + double(all_.size()) / 4);
-        return all_[at];
-    }
-
-private:
-    std::vector<Kernel> all_;
-};
+    static const std::array<Kernel, 13> all = [] {
+        const auto at = [](std::size_t i) { return Kernel(1 + double(i) / 4); };
+        return std::array{at(0), at(1), at(2), at(3), at(4), at(5), at(6), at(7), at(8), at(9), at(10), at(11), at(12)};
+    }();
+    constexpr double hardly = 0.12;
+    const double wide = std::clamp(pixels, 1.0, 4.0);
+    return all.at(std::size_t(std::ceil(std::max(0.0, wide - 1 - hardly) * 4)));
+}
 
 class Straightened
 {
 public:
     Straightened(CanvasRows photo, const Lens& lens)
         : photo_(std::move(photo)), map_(lens, cv::Size2d(photo_.size)),
-          kept_(rows_at_once(), photo_.size.width + 2 * pad), which_(std::size_t(kept_.rows), none)
+          kept_(rows_at_once(), photo_.size.width + 2 * pad), which_(std::size_t(kept_.rows), none),
+          over_(photo_.size.width), down_(photo_.size.width)
     {
     }
 
     void row(int y, int begin, int end, float* to)
     {
-        for (int x = begin; x < end; ++x, to += 4) {
-            const cv::Point2d straight(x, y), at = map_.taken(straight);
-            const Kernel& kernel = kernels_.covering(map_.covered(straight));
-            const int column = int(std::floor(at.x)), line = int(std::floor(at.y));
-            const float* across = kernel.across_at(phase_of(at.x - column));
-            const float* down = kernel.at(phase_of(at.y - line));
-            const int left = std::clamp(column - kernel.before + pad, 0, kept_.cols - kernel.taps);
-            Pixel sum{};
-            for (int i = 0; i < kernel.taps; ++i) {
-                const float* from = source(line - kernel.before + i) + 4 * std::ptrdiff_t(left);
-                Pixel along{};
-                for (int k = 0; k < kernel.taps; ++k) {
-                    Pixel pixel, weight;
-                    __builtin_memcpy(&pixel, from + 4 * std::ptrdiff_t(k), sizeof pixel);
-                    __builtin_memcpy(&weight, across + 4 * std::ptrdiff_t(k), sizeof weight);
-                    along += pixel * weight;
-                }
-                sum += along * down[i];
+        if (begin >= end)
+            return;
+        double most = 1;
+        for (const int x : {begin, (begin + end) / 2, end - 1, std::clamp(photo_.size.width / 2, begin, end - 1)})
+            most = std::max(most, map_.covered({double(x), double(y)}));
+        const Kernel& kernel = kernel_covering(most);
+        over_.pixel.resize(std::size_t(end - begin));
+        for (auto* all : {&over_.phase, &down_.pixel, &down_.phase})
+            all->resize(over_.pixel.size());
+        int first = std::numeric_limits<int>::max(), last = std::numeric_limits<int>::min();
+        constexpr int apart = 4; // between two places that are worked out; a line in between is off by 0.003 pixels
+        cv::Point2d at, by;
+        for (int x = begin; x < end; ++x, at += by) {
+            const auto i = std::size_t(x - begin);
+            if (x % apart == 0 || x == begin) { // the same ones whatever part of the row is asked for
+                const int base = x - x % apart;
+                at = map_.taken({double(base), double(y)});
+                by = (map_.taken({double(base + apart), double(y)}) - at) / double(apart);
+                at += by * double(x - base);
             }
-            __builtin_memcpy(to, &sum, sizeof sum);
+            const double column = std::floor(at.x), line = std::floor(at.y);
+            over_.pixel[i] = std::clamp(int(column) - kernel.before + pad, 0, kept_.cols - kernel.taps);
+            over_.phase[i] = int(std::lround((at.x - column) * phases));
+            down_.pixel[i] = int(line) - kernel.before;
+            down_.phase[i] = int(std::lround((at.y - line) * phases));
+            first = std::min(first, down_.pixel[i]);
+            last = std::max(last, down_.pixel[i]);
         }
+        rows_.clear();
+        for (int line = first; line < last + kernel.taps; ++line)
+            rows_.push_back(source(line));
+        loops().bent(kernel, over_, down_, first, rows_.data(), to);
     }
 
 private:
     static constexpr int pad = 28; ///< of the widest kernel, and a pixel
     static constexpr int none = std::numeric_limits<int>::min();
-
-    static int phase_of(double part) { return int(std::lround(part * phases)); }
 
     /// As many as one row of the result looks at.
     [[nodiscard]] int rows_at_once() const
@@ -108,9 +112,10 @@ private:
 
     CanvasRows photo_;
     LensMap map_;
-    Kernels kernels_;
     Canvas kept_;
     std::vector<int> which_; ///< row is in a slot
+    Places over_, down_;
+    std::vector<const float*> rows_; ///< that a row of the result looks at
 };
 
 }

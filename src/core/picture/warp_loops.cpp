@@ -120,6 +120,29 @@ double lanczos(double x)
     }
 }
 
+/// Pixels that lie anywhere: across each of its rows, then down.
+[[gnu::always_inline]] inline void bent(const Kernel& k, const Places& over, const Places& down, int first,
+                                        const float* const* rows, float* to)
+{
+    const int pairs = k.taps / 2;
+    const std::size_t count = over.pixel.size();
+    for (std::size_t n = 0; n < count; ++n, to += 4) {
+        const float* along = k.across_at(over.phase[n]);
+        const float* weights = k.at(down.phase[n]);
+        const float* const* from = rows + (down.pixel[n] - first);
+        const std::ptrdiff_t left = 4 * std::ptrdiff_t(over.pixel[n]);
+        TwoPixels sum{};
+        for (int i = 0; i < k.taps; ++i) {
+            TwoPixels row{};
+            for (std::ptrdiff_t p = 0; p < pairs; ++p)
+                add_product(row, from[i] + left + 8 * p, along + 8 * p);
+            sum += row * weights[i];
+        }
+        for (int c = 0; c < 4; ++c)
+            to[c] = sum[c] + sum[c + 4];
+    }
+}
+
 struct Plain
 {
     static void locate_all(const Line& l, int count, std::int32_t* pixel, std::int32_t* phase)
@@ -134,6 +157,11 @@ struct Plain
     static void row_slanted(const Kernel& k, const Places& p, int first, const float* const* rows, float* to)
     {
         down_slanted(k, p, first, rows, to);
+    }
+    static void row_bent(const Kernel& k, const Places& over, const Places& down, int first, const float* const* rows,
+                         float* to)
+    {
+        bent(k, over, down, first, rows, to);
     }
 };
 struct Wide
@@ -155,10 +183,15 @@ struct Wide
     {
         down_slanted(k, p, first, rows, to);
     }
+    FRENLO_WIDE static void row_bent(const Kernel& k, const Places& over, const Places& down, int first,
+                                     const float* const* rows, float* to)
+    {
+        bent(k, over, down, first, rows, to);
+    }
 };
 
 template <class Of>
-constexpr Loops loops_of{Of::locate_all, Of::row_across, Of::row_straight, Of::row_slanted};
+constexpr Loops loops_of{Of::locate_all, Of::row_across, Of::row_straight, Of::row_slanted, Of::row_bent};
 
 }
 

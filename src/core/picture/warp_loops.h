@@ -47,6 +47,9 @@ struct Loops
     void (*across)(const Kernel&, const Places&, const float*, float*);
     void (*down_straight)(const Kernel&, int, const float* const*, int, float*);
     void (*down_slanted)(const Kernel&, const Places&, int, const float* const*, float*);
+    /// Pixels that lie anywhere: over says where in its row each begins at its first tap, down in which row it does;
+    /// first: the row that rows begins with.
+    void (*bent)(const Kernel&, const Places& over, const Places& down, int first, const float* const* rows, float*);
 };
 
 /// Those for this machine.
