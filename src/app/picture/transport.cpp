@@ -25,7 +25,7 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     QPushButton* back = tool(tr("←"), tr("One frame back (,)"));
     QPushButton* on = tool(tr("→"), tr("One frame on (.)"));
     for (QPushButton* b : {back, on})
-        b->setFixedWidth(35);
+        b->setFixedWidth(30);
     back->setAccessibleName(tr("One frame back"));
     on->setAccessibleName(tr("One frame on"));
     play_->setToolTip(tr("Play or stop (Space)"));
@@ -37,7 +37,7 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     speed_->setAccessibleName(tr("Speed of the player"));
     speed_->setToolTip(tr("How fast it plays here; the film stays as it is"));
     speed_->setFocusPolicy(Qt::TabFocus);
-    speed_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    speed_->setFixedWidth(80);
     speed_->addItem(tr("full"), 1);
     speed_->addItem(tr("half"), 2);
     speed_->addItem(tr("quarter"), 4);
