@@ -1,5 +1,6 @@
 #include "cli/commands.h"
 #include "cli/export_options.h"
+#include "core/base/shared_cache.h"
 #include "core/base/text.h"
 #include "core/command/output.h"
 #include "core/export/export.h"
@@ -214,7 +215,8 @@ int export_shot(const ExportCall& call, const Context& context)
                            ? "the file is there already"
                            : "this file and " + std::to_string(plan.existing.size() - 1) + " more are there already",
                        plan.existing.front(), "Choose another name, or replace what is there with --overwrite"});
-    const ExportReport report = run_export(loaded.project, order, Originals(), context.long_job());
+    SharedCache memory(usual_cache_bytes());
+    const ExportReport report = run_export(loaded.project, order, Originals(&memory), context.long_job());
     problems.insert(problems.end(), report.problems.begin(), report.problems.end());
     if (context.json) {
         Json j = plan_json(report.plan);
@@ -293,7 +295,8 @@ int export_list(const ExportCall& call, const Context& context)
             e.own = *preset;
     if (call.dry_run)
         return look_through(list, loaded, context);
-    run_export_list(list, loaded.project, Originals(), today(), context.long_job(), [&](const ExportList& now) {
+    SharedCache memory(usual_cache_bytes());
+    run_export_list(list, loaded.project, Originals(&memory), today(), context.long_job(), [&](const ExportList& now) {
         write_export_list(now, call.list);
         for (const ListedExport& e : now.exports)
             if (e.state == ListState::running && !context.json)

@@ -1,18 +1,21 @@
 #include "core/base/atomic_file.h"
-#include "core/base/budget_cache.h"
 #include "core/base/file_lock.h"
 #include "core/base/folders.h"
 #include "core/base/input_file.h"
 #include "core/base/problem.h"
+#include "core/base/shared_cache.h"
 #include "core/base/unfinished.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
 
+#include <atomic>
 #include <csignal>
 #include <fstream>
+#include <future>
 #include <sys/stat.h>
 #include <sys/wait.h>
+#include <thread>
 #include <unistd.h>
 
 using namespace frenlo;
@@ -172,21 +175,94 @@ TEST_CASE("a place that cannot be written to is named, with what to do", "[base]
     CHECK_THROWS_AS(read_whole_file("/tmp"), Failure);
 }
 
+namespace {
+
+template <class Value, int percent, FullShare full = FullShare::oldest_go>
+struct NumberedKey : CacheKey<Value, percent, full>
+{
+    int number;
+    explicit NumberedKey(int n) : number(n) {}
+    bool operator==(const NumberedKey& other) const { return number == other.number; }
+    [[nodiscard]] std::size_t hash() const { return std::size_t(number); }
+};
+
+using Text = NumberedKey<std::string, 100>;
+using Half = NumberedKey<double, 50>;
+using Again = NumberedKey<char, 60, FullShare::new_ones_go>;
+
+}
+
 TEST_CASE("the cache keeps to its budget and drops what was not used longest", "[base]")
 {
-    BudgetCache<int, std::string> cache(100);
-    cache.put(1, "one", 40);
-    cache.put(2, "two", 40);
-    CHECK(cache.get(1) == "one"); // now 2 is the older
-    cache.put(3, "three", 40);
-    CHECK(cache.contains(1));
-    CHECK_FALSE(cache.contains(2));
+    SharedCache cache(100);
+    cache.put(Text(1), "one", 40);
+    cache.put(Text(2), "two", 40);
+    CHECK(cache.get(Text(1)) == "one"); // now 2 is the older
+    cache.put(Text(3), "three", 40);
+    CHECK(cache.contains(Text(1)));
+    CHECK_FALSE(cache.contains(Text(2)));
     CHECK(cache.spent() == 80);
-    cache.put(1, "one again", 60);
+    cache.put(Text(1), "one again", 60);
     CHECK(cache.spent() == 100);
-    cache.put(4, "too large", 101);
-    CHECK_FALSE(cache.contains(4));
+    cache.put(Text(4), "too large", 101);
+    CHECK_FALSE(cache.contains(Text(4)));
     CHECK(cache.spent() == 100);
+}
+
+TEST_CASE("values of several types share one budget, none of them more than its share", "[base]")
+{
+    SharedCache cache(100);
+    cache.put(Text(1), "one", 30);
+    cache.put(Half(1), 1.5, 30);
+    cache.put(Half(2), 2.5, 30); // over its share: the older of its kind goes, the text stays though it is older
+    CHECK(cache.contains(Text(1)));
+    CHECK_FALSE(cache.contains(Half(1)));
+    CHECK(cache.get(Half(2)) == 2.5);
+    cache.put(Text(2), "two", 60); // over the budget: the oldest of all
+    CHECK_FALSE(cache.contains(Text(1)));
+    CHECK(cache.contains(Half(2)));
+    CHECK(cache.spent() == 90);
+    cache.drop<Half>();
+    CHECK(cache.spent() == 60);
+
+    for (int i = 0; i < 5; ++i)
+        cache.put(Again(i), 'a', 20);
+    CHECK(cache.contains(Again(0))); // what comes again in the same order is found at its beginning
+    CHECK(cache.contains(Again(2)));
+    CHECK_FALSE(cache.contains(Again(3)));
+    CHECK(cache.spent() <= 100);
+}
+
+TEST_CASE("what several ask for at once is made once", "[base]")
+{
+    SharedCache cache(100);
+    std::atomic<int> made = 0;
+    const auto make = [&] {
+        ++made;
+        std::this_thread::sleep_for(std::chrono::milliseconds(30));
+        return std::pair(std::string("made"), std::size_t(10));
+    };
+    std::vector<std::future<std::string>> asked;
+    for (int i = 0; i < 4; ++i)
+        asked.push_back(std::async(std::launch::async, [&] { return cache.get_or_make(Text(7), make); }));
+    for (auto& a : asked)
+        CHECK(a.get() == "made");
+    CHECK(made == 1);
+
+    // Who waits for what fails tries for himself, and nobody waits for ever.
+    const auto fail = [&]() -> std::pair<std::string, std::size_t> {
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+        throw std::runtime_error("no");
+    };
+    auto failing = std::async(std::launch::async, [&] { return cache.get_or_make(Text(8), fail); });
+    auto other = std::async(std::launch::async, [&] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(5));
+        return cache.get_or_make(Text(8), make);
+    });
+    CHECK_THROWS_AS(failing.get(), std::runtime_error);
+    CHECK(other.get() == "made");
+    (void)cache.get_or_make(Text(9), [] { return std::pair(std::string("not kept"), std::size_t(0)); });
+    CHECK_FALSE(cache.contains(Text(9)));
 }
 
 TEST_CASE("a copy and a move never replace, and keep the time of change", "[atomic]")

@@ -1,4 +1,5 @@
 // Between the photos: which in-between a frame is, what speed a shot has, and what lies between two pictures.
+#include "core/base/shared_cache.h"
 #include "core/export/export.h"
 #include "core/picture/in_between.h"
 #include "core/picture/picture.h"
@@ -17,8 +18,10 @@
 #include <opencv2/core.hpp>
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
+#include <tbb/parallel_for.h>
 
 #include <array>
+#include <atomic>
 #include <map>
 #include <numeric>
 #include <random>
@@ -387,6 +390,73 @@ TEST_CASE("an in-between of a thing that moves is nearer to the truth than a mix
         CHECK(apart(eight(made.picture), eight(truth), far) < 2.5);
     }
     CHECK(better > 6);
+}
+
+namespace {
+
+/// Counts what it is asked for, and remembers.
+class Counting : public PhotoSource
+{
+public:
+    Counting(std::vector<cv::Mat> pictures, SharedCache* memory) : pictures_(std::move(pictures)), memory_(memory) {}
+    [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override
+    {
+        ++asked;
+        return pictures_.pixels(photo, at_least, damage);
+    }
+    [[nodiscard]] SourceMemory memory() const override { return {memory_, WhichPixels::original}; }
+    [[nodiscard]] std::vector<SeenPhoto> photos() const { return pictures_.photos(); }
+
+    mutable std::atomic<int> asked = 0;
+
+private:
+    InMemory pictures_;
+    SharedCache* memory_;
+};
+
+}
+
+TEST_CASE("what lies between two photos is worked out from them once, and looks the same", "[flow][motion]")
+{
+    const cv::Mat scene = real_scene();
+    const std::vector<cv::Mat> pictures{scene(cv::Rect(40, 60, 320, 240)).clone(),
+                                        scene(cv::Rect(46, 62, 320, 240)).clone(),
+                                        scene(cv::Rect(52, 64, 320, 240)).clone()};
+    SharedCache memory(64 << 20);
+    const Counting remembers(pictures, &memory), forgets(pictures, nullptr);
+    const auto between = [&](std::size_t from, double way) {
+        FrameRequest r{.size = {320, 240}};
+        for (const std::size_t i : {from, from + 1})
+            r.parts.push_back({i == from ? 1 - way : way, PlacedPhoto{.photo = remembers.photos()[i].photo}});
+        r.motion = true;
+        return r;
+    };
+    for (const std::size_t from : {0, 1})
+        for (const double way : {0.25, 0.5, 0.75}) {
+            const auto a = render(between(from, way), remembers), b = render(between(from, way), forgets);
+            REQUIRE(a);
+            REQUIRE(b);
+            CHECK(cv::norm(*a, *b, cv::NORM_INF) == 0);
+        }
+    CHECK(remembers.asked == 3);
+    CHECK(forgets.asked == 12);
+
+    // Many at once, on all cores: still once, and nobody waits for himself.
+    SharedCache other(64 << 20);
+    const Counting at_once(pictures, &other);
+    tbb::parallel_for(0, 40, [&](int i) {
+        if (!render(between(std::size_t(i % 2), 0.1 + 0.02 * i), at_once))
+            throw std::runtime_error("no picture");
+    });
+    CHECK(at_once.asked == 3);
+
+    // Without room it is slower, and right.
+    SharedCache small(1000);
+    const Counting without_room(pictures, &small);
+    const auto a = render(between(0, 0.5), without_room), b = render(between(0, 0.5), forgets);
+    REQUIRE(a);
+    CHECK(cv::norm(*a, *b, cv::NORM_INF) == 0);
+    CHECK(small.spent() == 0);
 }
 
 TEST_CASE("where nothing can be followed both are mixed, and it is said", "[flow][motion]")

@@ -26,6 +26,7 @@ void LoadPlanner::plan()
     s.playing = player_.playing();
     s.picture_size = picture_.picture_size();
     sheet_.set_player_size(s.picture_size);
+    s.playing_budget = loader_.budget() / 3;
     if (shot)
         sheet_.describe(s);
     loader_.want(plan_loads(s));

@@ -7,6 +7,7 @@
 #include "app/work/sound_player.h"
 #include "app/work/viewing.h"
 #include "app/work/waveforms.h"
+#include "core/base/shared_cache.h"
 
 namespace frenlo::app {
 
@@ -14,9 +15,9 @@ namespace frenlo::app {
 struct Workshop
 {
     Workshop(const Places& places, std::vector<StepInfo> steps)
-        : store(places.previews, PreviewStore::usual_limit), session(background, places.recovery, &store),
-          viewing(session, std::move(steps)), loader(background, store), moving(background, viewing, store),
-          player(viewing), waveforms(background, places.previews / "sounds")
+        : memory(usual_cache_bytes()), store(places.previews, PreviewStore::usual_limit, &memory),
+          session(background, places.recovery, &store), viewing(session, std::move(steps)), loader(background, store),
+          moving(background, viewing, store), player(viewing), waveforms(background, places.previews / "sounds")
     {
         player.set_heard(&sound);
         QObject::connect(&session, &Session::changed, &sound,
@@ -28,6 +29,7 @@ struct Workshop
     Workshop(const Workshop&) = delete;
     Workshop& operator=(const Workshop&) = delete;
 
+    SharedCache memory;
     PreviewStore store;
     Background background;
     Session session;

@@ -9,7 +9,14 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr std::size_t picture_budget = 320u * 1024 * 1024;
+/// What is shown.
+struct Shown : CacheKey<QImage, 100>
+{
+    Wanted wanted;
+    explicit Shown(Wanted w) : wanted(std::move(w)) {}
+    bool operator==(const Shown& other) const { return wanted == other.wanted; }
+    [[nodiscard]] std::size_t hash() const { return WantedHash{}(wanted); }
+};
 
 /// The camera's thumbnails as a source, so that even they go through render().
 class CameraThumbnails : public PhotoSource
@@ -34,6 +41,7 @@ public:
         auto whole = previews_.originals().pixels(photo, at_least, Damage::accept);
         return whole ? whole : previews_.pixels(photo, at_least, Damage::accept);
     }
+    [[nodiscard]] SourceMemory memory() const override { return {previews_.memory().cache, WhichPixels::seen}; }
 
 private:
     const Previews& previews_;
@@ -58,9 +66,11 @@ Result<QImage> made(const Wanted& wanted, const Previews& previews, const Monito
     }();
     if (!pixels)
         return tl::unexpected(std::move(pixels.error()));
-    if (monitor)
-        monitor->apply(*pixels);
-    return to_image(*pixels);
+    if (!monitor)
+        return to_image(*pixels);
+    cv::Mat shown = pixels->clone();
+    monitor->apply(shown);
+    return to_image(shown);
 }
 
 /// The photo's previews are on disk then; its sharpness.
@@ -85,7 +95,7 @@ QImage to_image(const cv::Mat& bgr)
 }
 
 PhotoLoader::PhotoLoader(Background& background, PreviewStore& store, QObject* parent)
-    : QObject(parent), background_(background), previews_(store), pictures_(picture_budget)
+    : QObject(parent), background_(background), previews_(store), memory_(*store.memory())
 {
     readiness_timer_.setSingleShot(true);
     readiness_timer_.setInterval(150); // a hundred small changes a second are one repaint
@@ -95,21 +105,21 @@ PhotoLoader::PhotoLoader(Background& background, PreviewStore& store, QObject* p
 void PhotoLoader::show_on(std::shared_ptr<const MonitorColours> monitor)
 {
     monitor_ = std::move(monitor);
-    pictures_.clear();
+    memory_.drop<Shown>();
     Q_EMIT arrived();
 }
 
 QImage PhotoLoader::best(const FrameRequest& request)
 {
     for (const auto quality : {Quality::exact, Quality::preview, Quality::camera})
-        if (auto found = pictures_.get({request, quality}))
+        if (auto found = memory_.get(Shown({request, quality})))
             return *found;
     return {};
 }
 
 bool PhotoLoader::has(const FrameRequest& request, Quality quality) const
 {
-    return pictures_.contains({request, quality});
+    return memory_.contains(Shown({request, quality}));
 }
 
 void PhotoLoader::want(std::vector<Wanted> wanted)
@@ -146,9 +156,9 @@ bool PhotoLoader::start_next_wanted()
 {
     for (; next_wanted_ < wanted_.size(); ++next_wanted_) {
         const Wanted& w = wanted_[next_wanted_];
-        const bool pointless = w.quality == Quality::camera && (pictures_.contains({w.request, Quality::preview}) ||
-                                                                without_thumbnail_.contains(w.request.photo()));
-        if (pointless || pictures_.contains(w) || making_.contains(w) || unreadable_.contains(w.request.photo()))
+        const bool pointless = w.quality == Quality::camera &&
+                               (has(w.request, Quality::preview) || without_thumbnail_.contains(w.request.photo()));
+        if (pointless || has(w.request, w.quality) || making_.contains(w) || unreadable_.contains(w.request.photo()))
             continue;
         making_.insert(w);
         ++running_;
@@ -167,7 +177,7 @@ void PhotoLoader::finished(const Wanted& wanted, Result<QImage> image)
     making_.erase(wanted);
     if (image) {
         const auto cost = std::size_t(image->sizeInBytes());
-        pictures_.put(wanted, std::move(*image), cost);
+        memory_.put(Shown(wanted), std::move(*image), cost);
         Q_EMIT arrived();
     } else if (wanted.quality == Quality::camera) { // no problem: the photo itself will be decoded
         without_thumbnail_.insert(wanted.request.photo());

@@ -1,7 +1,7 @@
 #pragma once
 #include "app/work/background.h"
 #include "app/work/wanted.h"
-#include "core/base/budget_cache.h"
+#include "core/base/shared_cache.h"
 #include "core/picture/monitor_colours.h"
 #include "core/source/photo_source.h"
 
@@ -15,12 +15,16 @@
 
 namespace frenlo::app {
 
-/// Makes pictures in the background, in the order in which they are wanted, and keeps them within a budget.
+/// Makes pictures in the background, in the order in which they are wanted, and keeps them as long as there is room.
 class PhotoLoader : public QObject
 {
     Q_OBJECT
 public:
+    /// store: must have a memory.
     PhotoLoader(Background& background, PreviewStore& store, QObject* parent = nullptr);
+
+    /// Bytes that all may take that can be made again.
+    [[nodiscard]] std::size_t budget() const { return memory_.budget(); }
 
     /// What is shown goes through the monitor's profile; null: it shows sRGB.
     void show_on(std::shared_ptr<const MonitorColours> monitor);
@@ -56,7 +60,7 @@ private:
     Background& background_;
     std::shared_ptr<const MonitorColours> monitor_;
     Previews previews_;
-    BudgetCache<Wanted, QImage, WantedHash> pictures_;
+    SharedCache& memory_;
     std::vector<Wanted> wanted_;
     std::size_t next_wanted_ = 0;
     std::vector<PhotoPtr> preparing_;

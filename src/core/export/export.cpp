@@ -200,7 +200,12 @@ private:
                         "try " + std::to_string(tries_ + 1) + ", " + std::string(what));
         });
         Filming filming(film_, order, sizes, source_, one);
-        filming.set_kept(&kept_);
+        if (SharedCache* memory = source_.memory().cache) {
+            if (sizes.rendered != rendered_)
+                memory->drop<RenderedAgain>(); // there is no way back to a size
+            rendered_ = sizes.rendered;
+            filming.set_kept(memory);
+        }
         AtomicFile file(plan.file, Noted::yes);
         write_file(file, project_, order, plan, filming, heard_, &palette_);
         ++tries_;
@@ -224,7 +229,7 @@ private:
     std::uintmax_t limit_;
     Ladder ladder_;
     KeptPalette palette_;
-    KeptPictures kept_;
+    cv::Size rendered_; ///< of the try before
     int tries_ = 0;
 };
 

@@ -1,5 +1,6 @@
 #pragma once
 // Private to export/: from a film's frames to a sink's pictures.
+#include "core/base/shared_cache.h"
 #include "core/export/export_plan.h"
 #include "core/export/format.h"
 
@@ -8,44 +9,19 @@
 #include <tbb/parallel_pipeline.h>
 
 #include <algorithm>
-#include <map>
 #include <memory>
-#include <mutex>
 #include <string>
 #include <vector>
 
 namespace frenlo {
 
-/// Pictures that were rendered, for writing them again, as long as memory is there for all of them.
-class KeptPictures
+/// A picture that was rendered, for writing it again in another way.
+struct RenderedAgain : CacheKey<cv::Mat, 60, FullShare::new_ones_go>
 {
-public:
-    /// Empty where it is not kept.
-    [[nodiscard]] cv::Mat find(std::size_t run, cv::Size size)
-    {
-        const std::scoped_lock lock(mutex_);
-        const auto it = size == size_ ? pictures_.find(run) : pictures_.end();
-        return it == pictures_.end() ? cv::Mat() : it->second;
-    }
-    void keep(std::size_t run, cv::Size size, const cv::Mat& picture)
-    {
-        constexpr std::size_t most_bytes = 600'000'000;
-        const std::scoped_lock lock(mutex_);
-        if (size != size_) {
-            pictures_.clear();
-            bytes_ = 0;
-            size_ = size;
-        }
-        bytes_ += picture.total() * picture.elemSize();
-        if (bytes_ < most_bytes)
-            pictures_[run] = picture;
-    }
-
-private:
-    std::mutex mutex_;
-    std::map<std::size_t, cv::Mat> pictures_;
-    cv::Size size_;
-    std::size_t bytes_ = 0;
+    FrameRequest request;
+    explicit RenderedAgain(FrameRequest r) : request(std::move(r)) {}
+    bool operator==(const RenderedAgain& other) const { return request == other.request; }
+    [[nodiscard]] std::size_t hash() const { return hash_of(request); }
 };
 
 /// Renders the film's runs on all cores and hands them to the sink in order, once for each of its passes.
@@ -63,8 +39,8 @@ public:
                  .dither = !format.colours};
     }
 
-    /// Where to look for pictures before rendering them. Not owned.
-    void set_kept(KeptPictures* kept) { kept_ = kept; }
+    /// Where to look for pictures before rendering them, and to keep them for the next try. Not owned.
+    void set_kept(SharedCache* kept) { kept_ = kept; }
 
     /// Whether something in the film may be seen through, where the format can say so.
     [[nodiscard]] bool transparent() const
@@ -131,17 +107,17 @@ private:
 
     [[nodiscard]] Result<PreparedPicture> drawn(std::size_t run, const FrameSink& sink) const
     {
-        if (kept_)
-            if (const cv::Mat picture = kept_->find(run, sizes_.rendered); !picture.empty())
-                return sink.prepare(written_part(picture));
         const FrameRequest request = film_.frame(runs[run].begin, look_);
+        if (kept_)
+            if (const auto picture = kept_->get(RenderedAgain(request)))
+                return sink.prepare(written_part(*picture));
         const std::filesystem::path& first = request.photo()->file;
         try {
             auto picture = render(request, source_);
             if (!picture)
                 return tl::unexpected(std::move(picture.error()));
             if (kept_)
-                kept_->keep(run, sizes_.rendered, *picture);
+                kept_->put(RenderedAgain(request), *picture, picture->total() * picture->elemSize());
             return sink.prepare(written_part(*picture));
         } catch (const std::bad_alloc&) {
             return problem("there is too little memory to make a picture of this photo", first,
@@ -189,7 +165,7 @@ private:
     const PhotoSource& source_;
     const Job& job_;
     FrameLook look_;
-    KeptPictures* kept_ = nullptr;
+    SharedCache* kept_ = nullptr;
     std::shared_ptr<PreparedPicture> before_;
     std::vector<std::size_t> waiting_;
 

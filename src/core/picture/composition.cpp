@@ -2,13 +2,13 @@
 
 #include "core/picture/in_between.h"
 #include "core/picture/long_shutter.h"
+#include "core/picture/moving_frames.h"
 #include "core/picture/photo_drawing.h"
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
 #include <tbb/parallel_for.h>
 
-#include <array>
 #include <optional>
 
 namespace frenlo {
@@ -205,22 +205,18 @@ private:
     /// Between two, or one of them on its way to the other.
     void add_moving(const FrameRequest& request, double weight)
     {
-        std::array<Canvas, 2> ends;
-        for (std::size_t i = 0; i < ends.size(); ++i) {
-            FrameRequest alone{.size = sum_.size(), .parts = {request.parts[i]}};
-            alone.parts.front().weight = 1;
-            Summed made(alone, depth_, source_);
-            if (made.failed_) {
-                failed_ = std::move(made.failed_);
-                return;
-            }
-            alpha_ = alpha_ || made.alpha_;
-            ends[i] = std::move(made.sum_);
+        const auto moving = moving_frames(request, sum_.size(), depth_, source_, [this](const FrameRequest& alone) {
+            return compose(alone, depth_, source_);
+        });
+        if (!moving) {
+            failed_ = moving.error();
+            return;
         }
-        const DenseMotion motion = dense_motion(ends[0], ends[1]);
+        const auto& [from, to] = moving->ends;
+        alpha_ = alpha_ || from->alpha || to->alpha;
         const double way = request.parts[1].weight / (request.parts[0].weight + request.parts[1].weight);
-        cv::scaleAdd(request.shutter > 0 ? long_shutter(ends[0], ends[1], motion, request.shutter)
-                                         : in_between(ends[0], ends[1], motion, way).picture,
+        cv::scaleAdd(request.shutter > 0 ? long_shutter(from->canvas, to->canvas, *moving->motion, request.shutter)
+                                         : in_between(from->canvas, to->canvas, *moving->motion, way).picture,
                      weight, sum_, sum_);
     }
     void add(const PlainColour& plain, double weight)

@@ -79,8 +79,8 @@ class MotionAt
 public:
     MotionAt(const DenseMotion& motion, float t) : here_(motion.forth.size(), cv::Vec2f()), cost_(here_.size(), nobody)
     {
-        carry(motion.forth, motion.first, motion.second, motion.first_only, t, 1);
-        carry(motion.back, motion.second, motion.first, motion.second_only, 1 - t, -1);
+        carry(motion.forth, motion.forth_off, motion.first_only, t, 1);
+        carry(motion.back, motion.back_off, motion.second_only, 1 - t, -1);
         fill();
     }
     [[nodiscard]] const cv::Mat2f& motion() const { return here_; }
@@ -88,15 +88,13 @@ public:
 private:
     static constexpr float nobody = 1e9F;
 
-    void carry(const cv::Mat2f& motion, const cv::Mat3b& from, const cv::Mat3b& to, const cv::Mat1b& hidden,
-               float share, float sign)
+    void carry(const cv::Mat2f& motion, const cv::Mat1f& off, const cv::Mat1b& hidden, float share, float sign)
     {
-        const cv::Mat arrives = taken(to, places(motion, 1), cv::INTER_LINEAR);
         for (int y = 0; y < motion.rows; ++y)
             for (int x = 0; x < motion.cols; ++x) {
                 const cv::Vec2f& v = motion(y, x);
                 const float at_x = float(x) + share * v[0], at_y = float(y) + share * v[1];
-                float cost = distance(from(y, x), arrives.at<cv::Vec3b>(y, x));
+                float cost = off(y, x);
                 if (hidden(y, x))
                     cost += 80; // only where nothing else is
                 put(int(std::floor(at_x)), int(std::floor(at_y)), v * sign, cost);
@@ -173,6 +171,30 @@ cv::Mat1f visible(const cv::Mat2f& at, const cv::Mat2f& motion_at_t, const cv::M
     return sure;
 }
 
+/// How far each pixel of one picture looks other than what it becomes in the other.
+cv::Mat1f off(const cv::Mat2f& motion, const cv::Mat3b& from, const cv::Mat3b& to)
+{
+    const cv::Mat3b arrives = taken(to, places(motion, 1), cv::INTER_LINEAR);
+    cv::Mat1f d(motion.size());
+    tbb::parallel_for(0, motion.rows, [&](int y) {
+        for (int x = 0; x < motion.cols; ++x)
+            d(y, x) = distance(from(y, x), arrives(y, x));
+    });
+    return d;
+}
+
+/// How far the two are apart, around each place.
+cv::Mat1f apart_unmoved(const cv::Mat3b& first, const cv::Mat3b& second)
+{
+    cv::Mat1f d(first.size());
+    tbb::parallel_for(0, first.rows, [&](int y) {
+        for (int x = 0; x < first.cols; ++x)
+            d(y, x) = distance(first(y, x), second(y, x));
+    });
+    cv::boxFilter(d, d, -1, {around, around});
+    return d;
+}
+
 /// What the other picture does not show: its way there and the way back from there are not the same.
 cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
 {
@@ -190,6 +212,59 @@ cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
     return hidden;
 }
 
+/// The pictures themselves, at their own size: carried where that is trusted, else mixed. way and the shares may be
+/// smaller.
+Canvas carried_there(const Canvas& first, const Canvas& second, float share, const cv::Mat2f& way,
+                     const cv::Mat1f& trusted, const cv::Mat1f& from_first, const cv::Mat1f& from_second)
+{
+    const cv::Size size = first.size();
+    const auto at_full_size = [&](const auto& small) {
+        auto large = small;
+        if (size != small.size())
+            cv::resize(small, large, size, 0, 0, cv::INTER_LINEAR);
+        return large;
+    };
+    const cv::Mat1f sure = at_full_size(trusted), in_first = at_full_size(from_first),
+                    in_second = at_full_size(from_second);
+    const cv::Mat2f v = at_full_size(way);
+    const cv::Vec2f scale(float(size.width) / float(way.cols), float(size.height) / float(way.rows));
+    Canvas made(size);
+    const auto make_tile = [&](const cv::Rect& tile) {
+        const bool carries = cv::countNonZero(sure(tile)) > 0; // most of most pictures stands still
+        cv::Mat4f was, will_be;
+        if (carries) {
+            cv::Mat2f at_first(tile.size()), at_second(tile.size());
+            for (int y = 0; y < tile.height; ++y)
+                for (int x = 0; x < tile.width; ++x) {
+                    const cv::Vec2f here(float(tile.x + x), float(tile.y + y)),
+                        moves = v(tile.y + y, tile.x + x).mul(scale);
+                    at_first(y, x) = here - moves * share;
+                    at_second(y, x) = here + moves * (1 - share);
+                }
+            was = taken(first, at_first, cv::INTER_LINEAR);
+            will_be = taken(second, at_second, cv::INTER_CUBIC);
+        }
+        for (int y = tile.y; y < tile.br().y; ++y)
+            for (int x = tile.x; x < tile.br().x; ++x) {
+                const cv::Vec4f mix = first(y, x) * (1 - share) + second(y, x) * share;
+                made(y, x) = mix;
+                if (!carries)
+                    continue;
+                constexpr float least = 1e-6F; // where neither shows it, both do
+                const float a = (1 - share) * (in_first(y, x) + least), b = share * (in_second(y, x) + least);
+                const cv::Vec4f carried =
+                    (was(y - tile.y, x - tile.x) * a + will_be(y - tile.y, x - tile.x) * b) * (1 / (a + b));
+                made(y, x) += (carried - mix) * sure(y, x);
+            }
+    };
+    constexpr int side = 64;
+    const int across = (size.width + side - 1) / side, down = (size.height + side - 1) / side;
+    tbb::parallel_for(0, across * down, [&](int i) {
+        make_tile(cv::Rect(i % across * side, i / across * side, side, side) & cv::Rect({0, 0}, size));
+    });
+    return made;
+}
+
 }
 
 DenseMotion dense_motion(const Canvas& first, const Canvas& second)
@@ -204,12 +279,15 @@ DenseMotion dense_motion(const Canvas& first, const Canvas& second)
         motion.forth = cv::Mat2f(size, cv::Vec2f());
         motion.back = cv::Mat2f(size, cv::Vec2f());
         motion.first_only = motion.second_only = cv::Mat1b(size, std::uint8_t(0));
-        return motion;
+    } else {
+        tbb::parallel_invoke([&] { motion.forth = motion_from(motion.first, motion.second); },
+                             [&] { motion.back = motion_from(motion.second, motion.first); });
+        motion.first_only = hidden_in_other(motion.forth, motion.back);
+        motion.second_only = hidden_in_other(motion.back, motion.forth);
     }
-    tbb::parallel_invoke([&] { motion.forth = motion_from(motion.first, motion.second); },
-                         [&] { motion.back = motion_from(motion.second, motion.first); });
-    motion.first_only = hidden_in_other(motion.forth, motion.back);
-    motion.second_only = hidden_in_other(motion.back, motion.forth);
+    motion.forth_off = off(motion.forth, motion.first, motion.second);
+    motion.back_off = off(motion.back, motion.second, motion.first);
+    motion.unmoved = apart_unmoved(motion.first, motion.second);
     return motion;
 }
 
@@ -225,22 +303,21 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
     const cv::Mat after = taken(motion.second, in_second, cv::INTER_LINEAR);
 
     // Against each other when moved, and when not; what one of them does not show says nothing.
-    cv::Mat1f moved_apart(way.size()), says(way.size()), apart(way.size());
+    cv::Mat1f moved_apart(way.size()), says(way.size());
     tbb::parallel_for(0, way.rows, [&](int y) {
         for (int x = 0; x < way.cols; ++x) {
             constexpr float least = 0.02F; // it says little, and not nothing
             says(y, x) = std::max(least, std::min(from_first(y, x), from_second(y, x)));
             moved_apart(y, x) = says(y, x) * distance(before.at<cv::Vec3b>(y, x), after.at<cv::Vec3b>(y, x));
-            apart(y, x) = distance(motion.first(y, x), motion.second(y, x));
         }
     });
-    for (cv::Mat1f* m : {&moved_apart, &says, &apart})
+    for (cv::Mat1f* m : {&moved_apart, &says})
         cv::boxFilter(*m, *m, -1, {around, around});
     moved_apart /= says;
     // Something small that goes far differs where it comes from and where it goes to, and not on its way.
-    const cv::Mat1f at_its_begin = taken(apart, in_first, cv::INTER_LINEAR);
-    const cv::Mat1f at_its_end = taken(apart, in_second, cv::INTER_LINEAR);
-    apart = cv::max(apart, cv::max(at_its_begin, at_its_end));
+    cv::Mat1f apart = taken(motion.unmoved, in_first, cv::INTER_LINEAR);
+    for (const cv::Mat& other : {taken(motion.unmoved, in_second, cv::INTER_LINEAR), cv::Mat(motion.unmoved)})
+        cv::max(apart, other, apart);
     cv::Mat1f trusted(way.size());
     InBetween made;
     double differs = 0, mixed = 0;
@@ -259,33 +336,7 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
     for (cv::Mat1f* m : {&from_first, &from_second})
         cv::GaussianBlur(*m, *m, {}, edge_softness);
 
-    // The pictures themselves, at their own size.
-    const cv::Size size = first.size();
-    cv::Mat2f at_first = in_first, at_second = in_second;
-    if (size != way.size()) {
-        cv::Mat2f large;
-        cv::resize(way, large, size, 0, 0, cv::INTER_LINEAR);
-        const cv::Vec2f scale(float(size.width) / float(way.cols), float(size.height) / float(way.rows));
-        tbb::parallel_for(0, size.height, [&](int y) {
-            for (int x = 0; x < size.width; ++x)
-                large(y, x) = large(y, x).mul(scale);
-        });
-        at_first = places(large, -share);
-        at_second = places(large, 1 - share);
-        for (cv::Mat1f* m : {&from_first, &from_second, &trusted})
-            cv::resize(*m, *m, size, 0, 0, cv::INTER_LINEAR);
-    }
-    const cv::Mat was = taken(first, at_first, cv::INTER_LINEAR), will_be = taken(second, at_second, cv::INTER_CUBIC);
-    made.picture.create(size);
-    tbb::parallel_for(0, size.height, [&](int y) {
-        for (int x = 0; x < size.width; ++x) {
-            constexpr float least = 1e-6F; // where neither shows it, both do
-            const float a = (1 - share) * (from_first(y, x) + least), b = share * (from_second(y, x) + least);
-            const cv::Vec4f carried = (was.at<cv::Vec4f>(y, x) * a + will_be.at<cv::Vec4f>(y, x) * b) * (1 / (a + b));
-            const cv::Vec4f mix = first(y, x) * (1 - share) + second(y, x) * share;
-            made.picture(y, x) = mix + (carried - mix) * trusted(y, x);
-        }
-    });
+    made.picture = carried_there(first, second, share, way, trusted, from_first, from_second);
     return made;
 }
 

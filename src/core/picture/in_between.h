@@ -13,6 +13,10 @@ struct DenseMotion
     cv::Mat2f back;  ///< of each of the second: how far back to the first
     cv::Mat3b first, second;
     cv::Mat1b first_only, second_only; ///< not 0: what the other one does not show
+    // What follows from these, and is asked for at every t; differences 0 to 255.
+    cv::Mat1f forth_off; ///< how far each pixel of the first looks other than what it becomes
+    cv::Mat1f back_off;  ///< and of the second
+    cv::Mat1f unmoved;   ///< how far the two are apart around each place where nothing is carried
 };
 
 inline constexpr int in_between_side = 960;

@@ -1,5 +1,6 @@
 #include "core/source/photo_source.h"
 
+#include "core/base/shared_cache.h"
 #include "core/source/decode.h"
 #include "core/source/sharpness.h"
 
@@ -104,15 +105,41 @@ double Previews::sharpness(const PhotoFile& photo) const
     return sharpness;
 }
 
+namespace {
+
+/// What a preview's file shows.
+struct ReadPreview : CacheKey<cv::Mat, 25>
+{
+    std::string file;
+    bool operator==(const ReadPreview& other) const { return file == other.file; }
+    [[nodiscard]] std::size_t hash() const { return std::hash<std::string>{}(file); }
+};
+
+ReadPreview read_preview(std::string file)
+{
+    ReadPreview key;
+    key.file = std::move(file);
+    return key;
+}
+
+}
+
 /// Without a word where it is not there: it is made again.
 Result<cv::Mat> Previews::kept(const PhotoFile& photo, PreviewKind kind, bool cut_off) const
 {
-    const auto bytes = store_.get(key_of(photo, kind, cut_off));
+    const std::string file = key_of(photo, kind, cut_off);
+    SharedCache* memory = kind == PreviewKind::preview ? store_.memory() : nullptr; // thumbnails are read in no time
+    if (memory)
+        if (auto read = memory->get(read_preview(file)))
+            return *read;
+    const auto bytes = store_.get(file);
     if (!bytes)
         return problem("it was not kept", photo.file, "");
     auto decoded = decode_bytes(*bytes, 1, {}, photo.file);
     if (!decoded)
         return tl::unexpected(std::move(decoded.error()));
+    if (memory)
+        memory->put(read_preview(file), decoded->pixels, decoded->pixels.total() * decoded->pixels.elemSize());
     return std::move(decoded->pixels);
 }
 

@@ -8,11 +8,28 @@
 
 namespace frenlo {
 
+class SharedCache;
+
 /// What to do about a photo that can be decoded in part only.
 enum class Damage
 {
     refuse, ///< it is a problem
     accept, ///< what there is will do
+};
+
+/// Which pixels a source gives. What is worked out of the same ones is the same.
+enum class WhichPixels
+{
+    original,
+    preview, ///< as large as a preview, or the original's where that is not enough
+    seen,    ///< the original's; of a damaged photo, what there is
+};
+
+/// What a source remembers of what was made from its pixels.
+struct SourceMemory
+{
+    SharedCache* cache = nullptr; ///< null: nothing
+    WhichPixels pixels = WhichPixels::original;
 };
 
 /// Where the pixels of a photo come from. Everything that renders is given one, so that screen and export differ in
@@ -21,19 +38,25 @@ class PhotoSource
 {
 public:
     virtual ~PhotoSource() = default;
-    /// Pixels as decode.h says, also wide, at least this large where the photo is, of the whole photo.
+    /// Pixels as decode.h says, also wide, at least this large where the photo is, of the whole photo. Others may have
+    /// the same ones: they are not to be changed.
     [[nodiscard]] virtual Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const = 0;
+    [[nodiscard]] virtual SourceMemory memory() const { return {}; }
 };
 
 /// The photos themselves, decoded anew each time.
 class Originals : public PhotoSource
 {
 public:
+    /// memory: for what is made from them; must outlive this.
+    explicit Originals(SharedCache* memory = nullptr) : memory_(memory) {}
     /// The clips among them, kept open.
     [[nodiscard]] OpenFiles& files() const { return files_; }
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
+    [[nodiscard]] SourceMemory memory() const override { return {memory_, WhichPixels::original}; }
 
 private:
+    SharedCache* memory_;
     mutable OpenFiles files_;
 };
 
@@ -48,7 +71,7 @@ inline constexpr int thumbnail_side = 384;
 inline constexpr int preview_side = 1280;
 
 /// Thumbnails and player-sized previews: made once, kept on disk. A photo that is cut off gives the part that can be
-/// decoded. Larger sizes than a preview come from the photo itself.
+/// decoded. Larger sizes than a preview come from the photo itself. Previews that were read lie in the store's memory.
 class Previews : public PhotoSource
 {
 public:
@@ -69,6 +92,7 @@ public:
 
     /// Damage is accepted here in any case: the screen shows what there is.
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
+    [[nodiscard]] SourceMemory memory() const override { return {store_.memory(), WhichPixels::preview}; }
 
 private:
     struct Made

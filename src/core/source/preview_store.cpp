@@ -15,8 +15,8 @@ namespace frenlo {
 
 namespace fs = std::filesystem;
 
-PreviewStore::PreviewStore(fs::path folder, std::uintmax_t limit_bytes)
-    : folder_(std::move(folder)), limit_(limit_bytes)
+PreviewStore::PreviewStore(fs::path folder, std::uintmax_t limit_bytes, SharedCache* memory)
+    : folder_(std::move(folder)), memory_(memory), limit_(limit_bytes)
 {
 }
 

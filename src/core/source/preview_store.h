@@ -8,14 +8,19 @@
 
 namespace frenlo {
 
+class SharedCache;
+
 /// Small files kept between sessions under a cache folder, within a limit: the least recently used go first.
 /// Safe from any thread, and beside other processes. Losing the folder costs time only, so failures to write are not
 /// errors: what was not kept is made again.
 class PreviewStore
 {
 public:
-    /// The folder is made when the first file is kept.
-    PreviewStore(std::filesystem::path folder, std::uintmax_t limit_bytes);
+    /// The folder is made when the first file is kept. memory: where pictures lie that were read from it, and what else
+    /// is made again easily; null: nowhere. It must outlive the store.
+    PreviewStore(std::filesystem::path folder, std::uintmax_t limit_bytes, SharedCache* memory = nullptr);
+
+    [[nodiscard]] SharedCache* memory() const { return memory_; }
 
     [[nodiscard]] std::optional<std::string> get(const std::string& key);
     [[nodiscard]] bool contains(const std::string& key) const;
@@ -37,6 +42,7 @@ private:
     void make_room();
 
     std::filesystem::path folder_;
+    SharedCache* memory_;
     std::uintmax_t limit_;
     std::mutex mutex_;
     std::optional<std::uintmax_t> total_; ///< bytes in the folder, counted once, then kept up

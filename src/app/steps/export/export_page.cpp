@@ -23,7 +23,8 @@ class ExportPage : public StepPage
 {
 public:
     explicit ExportPage(const Services& s)
-        : shelf_(s.kept / "presets.json"), exporter_(s.background), runner_(s.background, s.kept / "exports"),
+        : shelf_(s.kept / "presets.json"), exporter_(s.background, s.store.memory()),
+          runner_(s.background, s.kept / "exports", s.store.memory()),
           bench_(new ExportBench(s.background, s.session, s.viewing, exporter_, shelf_)),
           list_(new ListBench(s.session, runner_, shelf_)), both_(new QWidget), stack_(new QStackedWidget),
           rows_(s.session, s.viewing, s.waveforms), this_film_(tool(ExportBench::tr("Export now"))),

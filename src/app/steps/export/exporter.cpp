@@ -12,11 +12,11 @@ struct Outcome
     std::vector<SeenPhoto> read{}; ///< where it succeeded
 };
 
-Outcome exported(const Project& project, const ExportOrder& order, const Job& job)
+Outcome exported(const Project& project, const ExportOrder& order, SharedCache* memory, const Job& job)
 {
     Outcome outcome;
     try {
-        outcome.report = run_export(project, order, Originals(), job);
+        outcome.report = run_export(project, order, Originals(memory), job);
         outcome.read = exported_photos(project, order);
     } catch (const Failure& failure) {
         outcome.problem = failure.problem();
@@ -29,8 +29,8 @@ Outcome exported(const Project& project, const ExportOrder& order, const Job& jo
 
 }
 
-Exporter::Exporter(Background& background, QObject* parent)
-    : QObject(parent), background_(background), task_(background, Rank::write)
+Exporter::Exporter(Background& background, SharedCache* memory, QObject* parent)
+    : QObject(parent), background_(background), memory_(memory), task_(background, Rank::write)
 {
     connect(&task_, &Task::progress, this, [this](double fraction, const QString& what) {
         Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1));
@@ -97,7 +97,7 @@ void Exporter::start(const Project& project, const ExportOrder& order)
     last_.reset();
     task_.start(
         {order.shot.value_or(ShotId()), "export"},
-        [project, order](const Job& job) { return exported(project, order, job); },
+        [project, order, memory = memory_](const Job& job) { return exported(project, order, memory, job); },
         [this](const Outcome& outcome) {
             last_ = outcome.report;
             for (const SeenPhoto& p : outcome.read) // they need not be read once more to know them

@@ -23,7 +23,8 @@ class Exporter : public QObject
 {
     Q_OBJECT
 public:
-    explicit Exporter(Background& background, QObject* parent = nullptr);
+    /// memory: for what is made on the way; must outlive the background's work.
+    Exporter(Background& background, SharedCache* memory, QObject* parent = nullptr);
 
     void start(const Project& project, const ExportOrder& order);
     /// Decodes the photos that this would export and that were not decoded before, each once, so that one that cannot
@@ -51,6 +52,7 @@ private:
     void check_next();
 
     Background& background_;
+    SharedCache* memory_;
     Task task_;
     std::optional<ExportReport> last_;
     PhotoChecks checks_;

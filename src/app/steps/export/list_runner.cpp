@@ -48,9 +48,9 @@ bool write_kept(const Kept& kept, const fs::path& folder)
 
 }
 
-ListRunner::ListRunner(Background& background, fs::path folder, QObject* parent)
-    : QObject(parent), background_(background), folder_(std::move(folder)), task_(background, Rank::write),
-      looking_(background, Rank::measure)
+ListRunner::ListRunner(Background& background, fs::path folder, SharedCache* memory, QObject* parent)
+    : QObject(parent), background_(background), folder_(std::move(folder)), memory_(memory),
+      task_(background, Rank::write), looking_(background, Rank::measure)
 {
     connect(&looking_, &Task::progress, this, [this](double fraction, const QString& what) {
         Q_EMIT progress(fraction, what, looking_.left_seconds().value_or(-1));
@@ -170,10 +170,10 @@ void ListRunner::next()
     keep();
     task_.start(
         {{}, "export"},
-        [listed = it->listed, project = it->project, file = folder_ / (it->snapshot + project_ending),
+        [listed = it->listed, project = it->project, file = folder_ / (it->snapshot + project_ending), memory = memory_,
          date = QDate::currentDate().toString(Qt::ISODate).toStdString()](const Job& job) {
             ListedExport done = listed;
-            run_listed(done, project ? *project : load_project(file).project, Originals(), date, job);
+            run_listed(done, project ? *project : load_project(file).project, Originals(memory), date, job);
             return done;
         },
         [this](const ListedExport& done) {

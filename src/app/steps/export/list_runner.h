@@ -25,8 +25,9 @@ public:
         std::string snapshot;                   ///< its name on disk
     };
 
-    /// folder: where the list is kept; may not be there yet.
-    ListRunner(Background& background, std::filesystem::path folder, QObject* parent = nullptr);
+    /// folder: where the list is kept; may not be there yet. memory: for what is made on the way; must outlive the
+    /// background's work.
+    ListRunner(Background& background, std::filesystem::path folder, SharedCache* memory, QObject* parent = nullptr);
 
     [[nodiscard]] const std::vector<Entry>& entries() const { return entries_; }
     /// What was left of an earlier run comes back, and waits.
@@ -67,6 +68,7 @@ private:
 
     Background& background_;
     std::filesystem::path folder_;
+    SharedCache* memory_;
     std::vector<Entry> entries_;
     Task task_, looking_;
     ListedId current_{};
