@@ -20,30 +20,48 @@
 #include <nlohmann/json.hpp>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <array>
 #include <atomic>
+#include <limits>
+#include <mutex>
+#include <set>
 
 namespace frenlo::demo {
 
 namespace fs = std::filesystem;
 
-std::vector<Truth> take_all(const fs::path& folder, std::string_view name, int count, const Job& job,
-                            const std::function<Scene(int)>& scene, const std::function<Truth(int)>& truth,
-                            const std::function<Exposure(int)>& exposure)
+std::vector<Truth> take_all(const fs::path& folder, std::string_view name, const Takes& takes, const Job& job,
+                            const FirstAreThere& there)
 {
-    std::vector<Truth> truths(static_cast<std::size_t>(count));
-    std::atomic<int> done = 0;
-    tbb::parallel_for(0, count, [&](int i) {
+    std::vector<Truth> truths(static_cast<std::size_t>(takes.count));
+    std::atomic<int> next = 0, done = 0;
+    std::mutex mutex;
+    std::set<int> beyond; // behind the first one that is not there yet
+    int without_a_gap = 0;
+    const auto is_there = [&](int i) {
+        const std::scoped_lock lock(mutex);
+        beyond.insert(i);
+        const int before = without_a_gap;
+        while (beyond.erase(without_a_gap) > 0)
+            ++without_a_gap;
+        constexpr int at_once = 8;
+        if (without_a_gap / at_once > before / at_once)
+            there(without_a_gap);
+    };
+    tbb::parallel_for(0, takes.count, [&](int) {
         if (job.stopping())
             return;
+        const int i = next++;
         std::array<char, 32> number{};
         std::snprintf(number.data(), number.size(), "_%04d.jpg", i + 1);
-        Truth t = truth(i);
+        Truth t = takes.truth(i);
         t.file = std::string(name) + number.data();
-        take(scene(i), t, exposure(i), std::uint64_t(i) * 7919 + 17, folder / t.file);
+        take(takes.scene(i), t, takes.exposure(i), std::uint64_t(i) * 7919 + 17, folder / t.file);
         truths[static_cast<std::size_t>(i)] = t;
         const int n = ++done;
-        job.report(double(n) / count, t.file);
+        job.report(double(n) / takes.count, t.file);
+        is_there(i);
     });
     job.check();
     return truths;
@@ -70,7 +88,7 @@ nlohmann::ordered_json truth_json(const std::vector<Truth>& truths)
 struct DemoShot
 {
     const char* name;
-    std::vector<Truth> (*make)(const fs::path&, const Job&);
+    std::vector<Truth> (*make)(const fs::path&, const Job&, const FirstAreThere&);
     double share; ///< of the whole time
     Hold hold;
 };
@@ -156,17 +174,47 @@ Project with_reel(Project project, const fs::path& folder, const Job& job)
     });
 }
 
-Project demo_project(const fs::path& folder, std::span<const DemoShot> shots, const Job& job)
+/// The shots as they come from the camera, held as each wants to be.
+class Growing
 {
-    Project project;
-    for (const auto& s : shots) {
-        const std::vector<fs::path> place{folder / s.name};
-        project = add_scanned(project, scan(place, {}, {}), s.hold, Division::one_shot, s.name);
+public:
+    /// count: of its photos in this folder that are there without a gap; others may be.
+    void set(const DemoShot& shot, const fs::path& place, std::size_t count)
+    {
+        Project now = add_scanned(before_, scan(std::array{place}, {}, {}), shot.hold, Division::one_shot, shot.name);
+        if (now.shots.size() == 1) // the ferry waits at its begin
+            now = set_hold(now, ShotIndex(0), std::array{PhotoIndex(0)}, Frames{8});
+        so_far_ = with_known_identities(std::move(now), count);
     }
-    // The ferry waits at both ends, so that the loop has a breath.
-    const std::array first{PhotoIndex(0)};
+    /// The shot is whole.
+    void next() { before_ = so_far_; }
+    [[nodiscard]] const Project& so_far() const { return so_far_; }
+
+private:
+    /// Who looks at it does not lose sight of what he looks at.
+    [[nodiscard]] Project with_known_identities(Project now, std::size_t count) const
+    {
+        const std::size_t last = now.shots.size() - 1;
+        auto shot = std::make_shared<Shot>(*now.shots[last]);
+        shot->photos.keep(0, std::min(count, shot->photos.size()));
+        if (so_far_.shots.size() > last) {
+            const Shot& known = *so_far_.shots[last];
+            shot->id = known.id;
+            for (std::size_t i = 0; i < std::min(known.photos.size(), shot->photos.size()); ++i)
+                shot->photos.edit(i).id = known.photos[i].id;
+        }
+        now.shots[last] = std::move(shot);
+        return now;
+    }
+
+    Project before_; ///< without the last shot
+    Project so_far_;
+};
+
+Project finished(Project project, const fs::path& folder, const Job& job)
+{
+    // The ferry waits at its end as well, so that the loop has a breath.
     const std::array last{PhotoIndex(std::int64_t(project.shots[0]->photos.size()) - 1)};
-    project = set_hold(project, ShotIndex(0), first, Frames{8});
     project = set_hold(project, ShotIndex(0), last, Frames{12});
     project =
         with_overlays(with_reel(with_parts(dressed(flowing(toned(std::move(project))))), folder, job), ShotIndex(0));
@@ -185,7 +233,7 @@ fs::path usual_demo_folder()
     return data_folder() / "demo";
 }
 
-fs::path make_demo(const fs::path& folder, const Job& job)
+fs::path make_demo(const fs::path& folder, const Job& job, const std::function<void(const Project&)>& so_far)
 {
     constexpr std::array shots{DemoShot{"Paper ferry", paper_ferry, 0.25, Frames{2}},
                                DemoShot{"Bean sprout", bean_sprout, 0.5, Frames{1}},
@@ -194,18 +242,31 @@ fs::path make_demo(const fs::path& folder, const Job& job)
     if (fs::exists(project_file) && fs::exists(card_folder(folder))) // written last, so everything else is there
         return project_file;
     double before = 0;
+    Growing growing;
+    const auto grown = [&](const DemoShot& s, std::size_t photos) {
+        growing.set(s, folder / s.name, photos);
+        if (so_far)
+            so_far(growing.so_far());
+    };
     for (const auto& s : shots) {
-        if (fs::exists(folder / s.name / "truth.json")) // of an earlier time; written last
-            continue;
-        fs::create_directories(folder / s.name);
-        const auto truths = s.make(folder / s.name, Job(job.token(), [&](double f, std::string_view what) {
-                                       job.report(before + f * s.share, std::string(s.name) + ": " + std::string(what));
-                                   }));
-        write_whole_file(folder / s.name / "truth.json", truth_json(truths).dump(1) + '\n');
+        const fs::path place = folder / s.name;
+        if (!fs::exists(place / "truth.json")) { // else of an earlier time; it is written last
+            fs::create_directories(place);
+            const auto truths =
+                s.make(place,
+                       Job(job.token(),
+                           [&](double f, std::string_view what) {
+                               job.report(before + f * s.share, std::string(s.name) + ": " + std::string(what));
+                           }),
+                       [&](int photos) { grown(s, std::size_t(photos)); });
+            write_whole_file(place / "truth.json", truth_json(truths).dump(1) + '\n');
+        }
         before += s.share;
+        grown(s, std::numeric_limits<std::size_t>::max());
+        growing.next();
     }
     fill_card(folder, job);
-    save_project(demo_project(folder, shots, job), project_file);
+    save_project(finished(growing.so_far(), folder, job), project_file);
     return project_file;
 }
 

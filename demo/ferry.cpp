@@ -90,7 +90,7 @@ void boat(Scene& scene, int photo)
 
 }
 
-std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& job)
+std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& job, const FirstAreThere& there)
 {
     const Scene still = backdrop();
     const auto scene = [&](int i) {
@@ -123,7 +123,7 @@ std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& j
         const std::int64_t start = 1'777'804'920'000'000;
         return Exposure{start + i * 21'000'000LL + fiddling(rng) + (i >= knocked ? 95'000'000 : 0), 30, 80, 200};
     };
-    return take_all(folder, "ferry", photos, job, scene, truth, exposure);
+    return take_all(folder, "ferry", {photos, scene, truth, exposure}, job, there);
 }
 
 }

@@ -114,7 +114,7 @@ cv::Mat slice(const cv::Mat& wide, float x)
 
 }
 
-std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job)
+std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job, const FirstAreThere& there)
 {
     const Scene far = far_shore();
     const Near near = near_pier();
@@ -142,7 +142,7 @@ std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job
     const auto exposure = [](int i) {
         return Exposure{1'778'061'600'000'000 + i * 1'400'000LL + (i * 53 % 17) * 20'000, 250, 56, 200};
     };
-    return take_all(folder, "pier", photos, job, scene, truth, exposure);
+    return take_all(folder, "pier", {photos, scene, truth, exposure}, job, there);
 }
 
 }

@@ -11,9 +11,12 @@
 
 namespace frenlo::demo {
 
-std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& job);
-std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job);
-std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job);
+/// So many photos are there, without a gap from the first on; from any thread.
+using FirstAreThere = std::function<void(int photos)>;
+
+std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& job, const FirstAreThere& there);
+std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job, const FirstAreThere& there);
+std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job, const FirstAreThere& there);
 
 /// That the pier is taken with: a barrel.
 inline constexpr Lens wide_lens{-0.06, 0};
@@ -25,10 +28,18 @@ Project with_tin_walk(const Project& project, const std::filesystem::path& folde
 /// after another, a file that was cut off, a counter that starts again. Small photos in "Card/100HARBO".
 void fill_card(const std::filesystem::path& folder, const Job& job);
 
-/// Takes count photos on all cores: "name_0001.jpg" and on.
-std::vector<Truth> take_all(const std::filesystem::path& folder, std::string_view name, int count, const Job& job,
-                            const std::function<Scene(int)>& scene, const std::function<Truth(int)>& truth,
-                            const std::function<Exposure(int)>& exposure);
+/// How each photo of a shot is taken.
+struct Takes
+{
+    int count = 0;
+    std::function<Scene(int)> scene;
+    std::function<Truth(int)> truth;
+    std::function<Exposure(int)> exposure;
+};
+
+/// Takes them on all cores, the first ones first: "name_0001.jpg" and on.
+std::vector<Truth> take_all(const std::filesystem::path& folder, std::string_view name, const Takes& takes,
+                            const Job& job, const FirstAreThere& there);
 
 inline cv::Size scene_size()
 {

@@ -83,7 +83,7 @@ void sprout(Scene& scene, int photo)
 
 }
 
-std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job)
+std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& job, const FirstAreThere& there)
 {
     const Scene still = sill();
     const auto scene = [&](int i) {
@@ -104,7 +104,7 @@ std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& j
     const auto exposure = [](int i) {
         return Exposure{1'777'963'200'000'000 + i * 60'000'000LL + (i * 37 % 11) * 10'000, 125, 110, 100};
     };
-    return take_all(folder, "sprout", photos, job, scene, truth, exposure);
+    return take_all(folder, "sprout", {photos, scene, truth, exposure}, job, there);
 }
 
 }

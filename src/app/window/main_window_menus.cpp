@@ -9,6 +9,7 @@
 #include "app/window/notice_bar.h"
 #include "app/window/route.h"
 #include "app/window/settings_page.h"
+#include "app/work/desktop.h"
 
 #include <QAction>
 #include <QActionGroup>
@@ -138,6 +139,10 @@ void MainWindow::build_view_menu()
         apply_theme(*qApp, settings_.theme());
     });
     dim->setCheckable(true);
+    connect(new DesktopScheme(QDBusConnection::sessionBus(), this), &DesktopScheme::changed, this, [this] {
+        if (settings_.theme_choice() == ThemeChoice::as_desktop)
+            apply_theme(*qApp, settings_.theme());
+    });
     connect(view, &QMenu::aboutToShow, dim, [this, dim] { dim->setChecked(settings_.theme() == ThemeName::dim_room); });
 }
 

@@ -124,7 +124,18 @@ void ProjectDesk::start_new()
 
 void ProjectDesk::show_demo()
 {
-    with_demo([this](const std::filesystem::path& project) { open(project); });
+    when_safe([this] {
+        demo_grows_ = false;
+        with_demo(
+            [this](const std::filesystem::path& project) {
+                if (!demo_grows_)
+                    open(project);
+                else if (!session_.grown(project))
+                    notice_.show_message(tr("The whole demo is there."),
+                                         {{tr("Open it"), [this, project] { open(project); }}});
+            },
+            [this](const Project& so_far) { show_growing(so_far); });
+    });
 }
 
 void ProjectDesk::show_demo_card()
@@ -132,10 +143,29 @@ void ProjectDesk::show_demo_card()
     with_demo([this](const std::filesystem::path& project) { take_in({demo::card_folder(project.parent_path())}); });
 }
 
-void ProjectDesk::with_demo(std::function<void(const std::filesystem::path&)> go_on)
+void ProjectDesk::show_growing(const Project& so_far)
+{
+    if (demo_grows_)
+        session_.grow(so_far);
+    else if (session_.saved()) { // else somebody began something meanwhile
+        demo_grows_ = true;
+        session_.start(so_far, {});
+    }
+}
+
+void ProjectDesk::with_demo(std::function<void(const std::filesystem::path&)> go_on,
+                            std::function<void(const Project&)> so_far)
 {
     demo_.start(
-        {}, [folder = places_.demo](const Job& job) { return demo::make_demo(folder, job); },
+        {},
+        [folder = places_.demo, self = QPointer<QObject>(this), so_far = std::move(so_far),
+         &background = background_](const Job& job) {
+            if (!so_far)
+                return demo::make_demo(folder, job);
+            return demo::make_demo(folder, job, [&](const Project& project) {
+                background.post(self, [so_far, project] { so_far(project); });
+            });
+        },
         [go_on = std::move(go_on)](const std::filesystem::path& made) { go_on(made); });
 }
 

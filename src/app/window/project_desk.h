@@ -45,7 +45,9 @@ Q_SIGNALS:
     void used(const std::filesystem::path& file); ///< a project was opened or saved
 
 private:
-    void with_demo(std::function<void(const std::filesystem::path& project)> go_on);
+    void with_demo(std::function<void(const std::filesystem::path& project)> go_on,
+                   std::function<void(const Project&)> so_far = {});
+    void show_growing(const Project& so_far);
 
     Places places_;
     Background& background_;
@@ -54,6 +56,7 @@ private:
     QWidget& window_;
     bool look_near_by_ = false;
     Task demo_;
+    bool demo_grows_ = false; ///< it is looked at while it is made
     Task collecting_;
     std::function<void()> after_save_; ///< what waits for a save that was asked for
 };

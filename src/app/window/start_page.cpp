@@ -49,7 +49,8 @@ StartPage::StartPage(QWidget* parent)
     shoot->setToolTip(
         tr("Take the photos here: a camera at a cable, a video camera, or a simulated one to try it with"));
     auto* demo = new QPushButton(tr("Look at the demo"));
-    demo->setToolTip(tr("Three small shots of a model harbour, made on this computer in about a minute"));
+    demo->setToolTip(tr("Small shots of a model harbour, made on this computer: the first photos at once, the rest in "
+                        "half a minute"));
     auto* card = new QPushButton(tr("Sort the demo card"));
     card->setToolTip(
         tr("The same harbour as it comes from the camera: trials, marker cards and three shots in one folder"));

@@ -1,7 +1,5 @@
 #include "app/work/desktop.h"
 
-#include <QDBusConnection>
-#include <QDBusMessage>
 #include <QDBusPendingCallWatcher>
 #include <QDBusPendingReply>
 #include <QDBusUnixFileDescriptor>
@@ -13,6 +11,12 @@
 namespace frenlo::app {
 
 namespace {
+
+constexpr QLatin1String portal("org.freedesktop.portal.Desktop");
+constexpr QLatin1String portal_path("/org/freedesktop/portal/desktop");
+constexpr QLatin1String portal_settings("org.freedesktop.portal.Settings");
+constexpr QLatin1String scheme_group("org.freedesktop.appearance");
+constexpr QLatin1String scheme_key("color-scheme");
 
 bool palette_is_dark()
 {
@@ -27,16 +31,13 @@ void note_desktop_palette()
     palette_is_dark();
 }
 
-bool desktop_is_dark()
+bool desktop_is_dark(const QDBusConnection& bus)
 {
     const bool dark_at_start = palette_is_dark();
-    const QDBusConnection bus = QDBusConnection::sessionBus();
     if (!bus.isConnected())
         return dark_at_start;
-    QDBusMessage message = QDBusMessage::createMethodCall(
-        QStringLiteral("org.freedesktop.portal.Desktop"), QStringLiteral("/org/freedesktop/portal/desktop"),
-        QStringLiteral("org.freedesktop.portal.Settings"), QStringLiteral("Read"));
-    message << QStringLiteral("org.freedesktop.appearance") << QStringLiteral("color-scheme");
+    QDBusMessage message = QDBusMessage::createMethodCall(portal, portal_path, portal_settings, QStringLiteral("Read"));
+    message << scheme_group << scheme_key;
     constexpr int patience = 200; // ms
     const QDBusMessage answer = bus.call(message, QDBus::Block, patience);
     if (answer.type() != QDBusMessage::ReplyMessage || answer.arguments().isEmpty())
@@ -46,6 +47,20 @@ bool desktop_is_dark()
         value = value.value<QDBusVariant>().variant();
     constexpr uint prefers_dark = 1;
     return value.toUInt() == prefers_dark;
+}
+
+DesktopScheme::DesktopScheme(QDBusConnection bus, QObject* parent) : QObject(parent)
+{
+    if (bus.isConnected())
+        bus.connect(portal, portal_path, portal_settings, QStringLiteral("SettingChanged"), this,
+                    SLOT(hear(QDBusMessage)));
+}
+
+void DesktopScheme::hear(const QDBusMessage& setting)
+{
+    const QVariantList said = setting.arguments(); // group, key, value
+    if (said.value(0).toString() == scheme_group && said.value(1).toString() == scheme_key)
+        Q_EMIT changed();
 }
 
 void notify_desktop(const QString& title, const QString& text)

@@ -1,4 +1,7 @@
 #pragma once
+#include <QDBusConnection>
+#include <QDBusMessage>
+#include <QObject>
 #include <QString>
 
 #include <memory>
@@ -12,7 +15,21 @@ void notify_desktop(const QString& title, const QString& text);
 void note_desktop_palette();
 /// Whether the desktop wants its programs dark (org.freedesktop.portal.Settings, color-scheme); where nobody says so,
 /// whether the palette that was noted is. Waits a fifth of a second at most.
-bool desktop_is_dark();
+bool desktop_is_dark(const QDBusConnection& bus = QDBusConnection::sessionBus());
+
+/// Tells when the desktop comes to want its programs dark, or no longer.
+class DesktopScheme : public QObject
+{
+    Q_OBJECT
+public:
+    explicit DesktopScheme(QDBusConnection bus = QDBusConnection::sessionBus(), QObject* parent = nullptr);
+
+Q_SIGNALS:
+    void changed();
+
+private Q_SLOTS:
+    void hear(const QDBusMessage& setting);
+};
 
 /// While it lives the machine does not go to sleep by itself (org.freedesktop.login1); nothing where nobody can be
 /// asked.

@@ -131,6 +131,48 @@ void Session::start(Project project, std::filesystem::path file)
     Q_EMIT changed();
 }
 
+bool Session::grows_to(const Project& project) const
+{
+    const bool untouched = file_.empty() && saved() && undo_name().isEmpty() && redo_name().isEmpty();
+    return untouched && !is_empty() && !project.shots.empty() &&
+           this->project().shots.front()->id == project.shots.front()->id;
+}
+
+bool Session::grow(Project project)
+{
+    if (!grows_to(project))
+        return false;
+    history_ = History(std::move(project));
+    Q_EMIT changed();
+    return true;
+}
+
+bool Session::grown(const std::filesystem::path& file)
+{
+    if (!grows_to(project()))
+        return false;
+    background_.run(
+        this, [file] { return Background::guarded([&] { return load_project(file); }); },
+        [this, file](Result<LoadedProject> loaded) {
+            if (!loaded) {
+                Q_EMIT failed(QString::fromStdString(loaded.error().text()));
+                return;
+            }
+            if (!grow(std::move(loaded->project)))
+                return;
+            file_ = file;
+            key_ = loaded->key;
+            missing_ = loaded->missing;
+            watch();
+            Q_EMIT changed();
+            QStringList problems;
+            for (const auto& p : loaded->problems)
+                problems << QString::fromStdString(p.text());
+            Q_EMIT opened(problems);
+        });
+    return true;
+}
+
 void Session::take_back(Project project, std::filesystem::path file)
 {
     leave_behind();

@@ -67,6 +67,12 @@ public:
 
     /// Starts over with this project. file: empty when it was not saved yet.
     void start(Project project, std::filesystem::path file);
+    /// What a project has become that somebody looks at while it is being made: another state of the same one, with the
+    /// same identities. False, and nothing is changed, where somebody did something to it, or looks at another one.
+    bool grow(Project project);
+    /// It is whole now, and lies in this file, which is read in the background; the view stays where it is. opened()
+    /// or failed() follows. False as above.
+    bool grown(const std::filesystem::path& file);
     /// Takes unsaved work back: the project differs from its file.
     void take_back(Project project, std::filesystem::path file);
 
@@ -104,6 +110,8 @@ Q_SIGNALS:
     void failed(const QString& message);
 
 private:
+    /// Whether this is a later state of the project that grows.
+    [[nodiscard]] bool grows_to(const Project& project) const;
     void leave_behind();
     void watch();
     void look_at_disk();
