@@ -21,7 +21,7 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
 {
     auto* row = new FlowLayout(this, true);
     row->setContentsMargins(8, 6, 8, 6);
-    row->setSpacing(3);
+    row->setSpacing(2);
     QPushButton* back = tool(tr("←"), tr("One frame back (,)"));
     QPushButton* on = tool(tr("→"), tr("One frame on (.)"));
     for (QPushButton* b : {back, on})
@@ -37,7 +37,7 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     speed_->setAccessibleName(tr("Speed of the player"));
     speed_->setToolTip(tr("How fast it plays here; the film stays as it is"));
     speed_->setFocusPolicy(Qt::TabFocus);
-    speed_->setFixedWidth(80);
+    speed_->setFixedWidth(74);
     speed_->addItem(tr("full"), 1);
     speed_->addItem(tr("half"), 2);
     speed_->addItem(tr("quarter"), 4);
@@ -49,7 +49,7 @@ Transport::Transport(Viewing& viewing, Player& player, PictureView& picture, QWi
     for (QWidget* w : std::initializer_list<QWidget*>{back, play_, on, loop_, range_, speed_, onion_})
         row->addWidget(w);
     row->addWidget(more);
-    clock_->setStyleSheet(QStringLiteral("font-size: 19px; font-weight: 600;"));
+    clock_->setStyleSheet(QStringLiteral("font-size: 17px; font-weight: 600;"));
     clock_->setAccessibleName(tr("Clock"));
     total_->setAccessibleName(tr("Length of the page"));
     rate_->setAccessibleName(tr("Frame rate reached"));

@@ -162,7 +162,7 @@ void SheetPanel::set_tools(QWidget* tools)
     if (!tools)
         return;
     if (head_->indexOf(tools) < 0)
-        head_->insertWidget(1, tools); // behind the tabs
+        head_->insertWidget(1, tools, 0, Qt::AlignVCenter); // behind the tabs
     tools->show();
 }
 
