@@ -62,6 +62,8 @@ int main(int argc, char** argv)
     }
     if (wanted("scan"))
         bench::bench_scan(t / "some");
+    if (wanted("raw"))
+        bench::bench_raw();
     if (wanted("card")) {
         bench::bench_card_in_window(t / "card", card);
         bench::bench_card(t / "card");

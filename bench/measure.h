@@ -34,6 +34,7 @@ void bench_window(const std::filesystem::path& folder, int count);
 void bench_card_in_window(const std::filesystem::path& folder, int count);
 void bench_scan(const std::filesystem::path& folder);
 void bench_card(const std::filesystem::path& folder);
+void bench_raw();
 void bench_export(const std::filesystem::path& folder, int count);
 
 void make_project(const std::filesystem::path& folder, int photos);

@@ -229,6 +229,31 @@ TEST_CASE("a raw photo lies as its file says", "[format][raw]")
     CHECK(m.at<cv::Vec3w>(10, m.cols / 2)[1] > m.at<cv::Vec3w>(m.rows - 10, m.cols / 2)[1]);
 }
 
+TEST_CASE("the first picture of a raw photo is what the camera put into it, turned as the photo is", "[format][raw]")
+{
+    TempFolder t;
+    const int orientation = GENERATE(1, 3, 6, 8);
+    CAPTURE(orientation);
+    cv::Mat3b preview(200, 300, cv::Vec3b(20, 30, 200)); // red, and blue at the left
+    preview.colRange(0, 100).setTo(cv::Scalar(200, 30, 20));
+    write_dng(t / "r.dng", cv::Mat3f(240, 360, cv::Vec3f(0.3F, 0.3F, 0.3F)), {1, 1, 1}, orientation, preview);
+    const auto photo = scanned(t / "r.dng");
+    const cv::Mat first = camera_thumbnail(*photo);
+    REQUIRE_FALSE(first.empty());
+    CHECK((first.cols > first.rows) == (photo->size.width > photo->size.height));
+    const int w = first.cols, h = first.rows;
+    const cv::Point left = orientation == 1   ? cv::Point(w / 8, h / 2)
+                           : orientation == 3 ? cv::Point(w * 7 / 8, h / 2)
+                           : orientation == 6 ? cv::Point(w / 2, h / 8)
+                                              : cv::Point(w / 2, h * 7 / 8);
+    const cv::Point right = cv::Point(w - 1, h - 1) - left;
+    CHECK(first.at<cv::Vec3b>(left)[0] > 150);
+    CHECK(first.at<cv::Vec3b>(right)[2] > 150);
+    // The photo itself is another picture: the sensor's.
+    CHECK(std::abs(decode(*photo)->pixels.at<cv::Vec3w>(100, 100)[2] -
+                   decode(*photo)->pixels.at<cv::Vec3w>(100, 100)[0]) < 600);
+}
+
 TEST_CASE("raw photos that are cut off or unknown are told", "[format][raw]")
 {
     TempFolder t;

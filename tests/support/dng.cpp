@@ -1,5 +1,7 @@
 #include "tests/support/dng.h"
 
+#include "core/source/decode.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -10,7 +12,8 @@
 
 namespace frenlo::test {
 
-void write_dng(const std::filesystem::path& file, const cv::Mat3f& light, const cv::Vec3f& neutral, int orientation)
+void write_dng(const std::filesystem::path& file, const cv::Mat3f& light, const cv::Vec3f& neutral, int orientation,
+               const cv::Mat3b& preview)
 {
     std::filesystem::create_directories(file.parent_path());
     const std::unique_ptr<TIFF, void (*)(TIFF*)> tiff(TIFFOpen(file.c_str(), "w"), TIFFClose);
@@ -57,6 +60,20 @@ void write_dng(const std::filesystem::path& file, const cv::Mat3f& light, const 
         }
         TIFFWriteScanline(t, line.data(), std::uint32_t(y), 0);
     }
+    if (preview.empty())
+        return;
+    TIFFWriteDirectory(t);
+    std::string jpeg = encode_jpeg(preview, 90);
+    TIFFSetField(t, TIFFTAG_SUBFILETYPE, FILETYPE_REDUCEDIMAGE);
+    TIFFSetField(t, TIFFTAG_IMAGEWIDTH, preview.cols);
+    TIFFSetField(t, TIFFTAG_IMAGELENGTH, preview.rows);
+    TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, 8);
+    TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
+    TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_YCBCR);
+    TIFFSetField(t, TIFFTAG_COMPRESSION, COMPRESSION_JPEG);
+    TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG);
+    TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, preview.rows);
+    TIFFWriteRawStrip(t, 0, jpeg.data(), tmsize_t(jpeg.size()));
 }
 
 }
