@@ -3,6 +3,7 @@
 #include "core/base/shared_cache.h"
 #include "core/base/text.h"
 #include "core/command/output.h"
+#include "core/export/estimate.h"
 #include "core/export/export.h"
 #include "core/export/export_list.h"
 #include "core/export/format.h"
@@ -161,11 +162,27 @@ void print_notes(const ExportPlan& plan)
         std::cerr << "note: " << note << '\n';
 }
 
-int show_plan(const ExportPlan& plan, const std::vector<Problem>& problems, const Context& context)
+/// What would be written. bad: photos that stand in its way.
+int show_dry_run(const LoadedProject& loaded, const ExportOrder& order, const ExportPlan& planned,
+                 const std::vector<Problem>& bad, const Context& context)
 {
+    ExportPlan plan = planned;
+    std::optional<ExportEstimate> estimate;
+    if (bad.empty()) {
+        SharedCache memory(usual_cache_bytes());
+        estimate = estimate_export(loaded.project, order, Originals(&memory), context.job());
+        plan = with_estimate(std::move(plan), order, *estimate);
+    }
+    std::vector<Problem> problems = loaded.problems;
+    problems.insert(problems.end(), plan.problems.begin(), plan.problems.end());
+    for (const Problem& p : bad)
+        if (std::find(problems.begin(), problems.end(), p) == problems.end())
+            problems.push_back(p);
     if (context.json) {
         Json j = plan_json(plan);
         j["estimated_bytes"] = plan.estimated_bytes;
+        if (estimate)
+            j["estimated_time"] = estimate->seconds;
         j["free_bytes"] = plan.free_bytes;
         j["existing"] = Json::array();
         for (const auto& file : plan.existing)
@@ -204,11 +221,8 @@ int export_shot(const ExportCall& call, const Context& context)
     const ExportPlan plan = plan_export(loaded.project, order);
     std::vector<Problem> problems = loaded.problems;
     if (call.dry_run) {
-        problems.insert(problems.end(), plan.problems.begin(), plan.problems.end());
-        for (Problem& p : check_photos(exported_photos(loaded.project, order), Originals(), context.job()))
-            if (std::find(problems.begin(), problems.end(), p) == problems.end())
-                problems.push_back(std::move(p));
-        return show_plan(plan, problems, context);
+        const auto bad = check_photos(exported_photos(loaded.project, order), Originals(), context.job());
+        return show_dry_run(loaded, order, plan, bad, context);
     }
     if (!plan.existing.empty() && !call.overwrite)
         throw Failure({plan.existing.size() == 1

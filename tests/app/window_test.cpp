@@ -477,6 +477,19 @@ TEST_CASE("a raw photo, a drawing and a scan become one film", "[window][format]
     p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "out_%04d.png"));
     p.wait_until([&] { return p.find(QStringLiteral("Export the stills"))->isEnabled(); },
                  QStringLiteral("it can be exported"));
+    // What it takes is found out from its pictures; with other settings anew.
+    const auto found_out = [&] {
+        const QString said = text_of(p, "What will be written");
+        return said.contains(QStringLiteral("takes about")) ? said.section(QStringLiteral(" · "), 3, 3) : QString();
+    };
+    p.wait_until([&] { return !found_out().isEmpty(); }, QStringLiteral("what it takes is known"));
+    const QString as_large = found_out();
+    p.type_into(QStringLiteral("Size"), QStringLiteral("60x40"));
+    p.wait_until([&] { return !found_out().isEmpty() && found_out() != as_large; },
+                 QStringLiteral("what the smaller ones take is known"));
+    p.type_into(QStringLiteral("Size"), QStringLiteral("240x160"));
+    p.wait_until([&] { return p.find(QStringLiteral("Export the stills"))->isEnabled(); },
+                 QStringLiteral("it can be exported again"));
     p.click(QStringLiteral("Export the stills"));
     p.wait_until([&] { return text_of(p, "State of the export").contains(QStringLiteral("checked")); },
                  QStringLiteral("it is written"));

@@ -3,14 +3,10 @@
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
 #include "core/export/export_plan.h"
-#include "core/export/filming.h"
-#include "core/export/heard_film.h"
 #include "core/export/read_back.h"
 #include "core/export/size_limit.h"
+#include "core/export/writing.h"
 #include "core/sound/sound_reader.h"
-
-#include <tbb/global_control.h>
-#include <tbb/info.h>
 
 #include <algorithm>
 #include <cmath>
@@ -44,25 +40,9 @@ void check_written(const fs::path& file, const fs::path& name, const ExportPlan&
                    name, "This should not happen; please tell the makers of Frenlo"});
 }
 
-/// As many as x264 itself takes: half as many again as there are cores, since its threads wait for each other.
-int encoder_threads()
-{
-    const auto cores = tbb::global_control::active_value(tbb::global_control::max_allowed_parallelism);
-    return std::max(1, static_cast<int>(cores == 1 ? 1 : cores * 3 / 2));
-}
-
 void put_in_place(AtomicFile& file, bool overwrite)
 {
     overwrite ? file.commit() : file.commit_new();
-}
-
-Writing writing_of(const ExportOrder& order, const ExportPlan& plan, const Filming& filming)
-{
-    return {.size = plan.size,
-            .rate = plan.rate,
-            .runs = filming.runs,
-            .preset = &order.preset,
-            .threads = encoder_threads()};
 }
 
 /// That the sound is as long as the picture. Encoders fill their last block: a little more is no fault.
@@ -74,21 +54,6 @@ void check_sound(const fs::path& file, const fs::path& name, Seconds length, con
         throw Failure(
             {"the written file's sound is " + std::to_string(found) + " samples long, not " + std::to_string(wanted),
              name, "This should not happen; please tell the makers of Frenlo"});
-}
-
-/// The file, whole, but not under its name yet.
-void write_file(AtomicFile& file, const Project& project, const ExportOrder& order, const ExportPlan& plan,
-                Filming& filming, HeardFilm* heard, KeptPalette* palette = nullptr)
-{
-    Writing writing = writing_of(order, plan, filming);
-    writing.alpha = filming.transparent();
-    writing.file = &file;
-    writing.palette = palette;
-    if (heard)
-        writing.sound = heard->to_write();
-    if (order.reel && format_of(order.preset).chapters)
-        writing.chapters = chapters_of(project.reel, plan.length);
-    filming.run(*format_of(order.preset).writer(writing));
 }
 
 /// That it is what was to be written.
@@ -257,11 +222,7 @@ void export_stills(const ExportOrder& order, ExportReport& report, Filming& film
     const ExportPlan& plan = report.plan;
     const StillNames names = value_or_throw(StillNames::parse(plan.file, plan.first_number + plan.frames - 1));
     AtomicFolder folder(fs::absolute(plan.file).parent_path(), names.before() + "stills", Noted::yes);
-    Writing writing = writing_of(order, plan, filming);
-    writing.folder = folder.path();
-    writing.names = names;
-    writing.first_number = plan.first_number;
-    filming.run(*format_of(order.preset).writer(writing));
+    write_stills(folder.path(), names, order, plan, filming);
     const std::int64_t last = plan.first_number + plan.frames - 1;
     for (std::int64_t n = plan.first_number; n <= last; ++n) {
         job.check();

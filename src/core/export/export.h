@@ -49,7 +49,7 @@ struct ExportPlan
     std::int64_t frames = 0;       ///< of a film or as stills; of a loop its pictures, each as long as its hold
     Seconds length;
     cv::Size size;
-    std::uintmax_t estimated_bytes = 0; ///< an experience value, good to a factor of about two
+    std::uintmax_t estimated_bytes = 0; ///< an experience value, good to a factor of about two; better: estimate.h
     std::uintmax_t free_bytes = 0;
     std::vector<Problem> problems;    ///< what the user should know and may accept
     std::vector<std::string> notes{}; ///< what is not quite as asked, since the format has it so: said, no problem

@@ -266,11 +266,18 @@ ExportPlan plan_export(const Project& project, const ExportOrder& order)
         order.preset, {double(plan.size.width) * plan.size.height, std::int64_t(runs.size()), plan.frames}));
     tell_of_limits(order.preset, plan);
     plan.free_bytes = free_space(fs::absolute(order.file).parent_path());
-    if (plan.free_bytes < plan.estimated_bytes)
-        plan.problems.push_back({"about " + shown_bytes(plan.estimated_bytes) + " will be needed and " +
-                                     shown_bytes(plan.free_bytes) + " are free",
-                                 fs::absolute(order.file).parent_path(), "Make room or choose another folder"});
+    if (auto problem = too_little_room(order, plan))
+        plan.problems.push_back(*std::move(problem));
     return plan;
+}
+
+std::optional<Problem> too_little_room(const ExportOrder& order, const ExportPlan& plan)
+{
+    if (plan.free_bytes >= plan.estimated_bytes)
+        return std::nullopt;
+    return Problem{"about " + shown_bytes(plan.estimated_bytes) + " will be needed and " +
+                       shown_bytes(plan.free_bytes) + " are free",
+                   fs::absolute(order.file).parent_path(), "Make room or choose another folder"};
 }
 
 fs::path free_name(const fs::path& file, const Format& format, std::int64_t frames)

@@ -18,6 +18,9 @@ std::shared_ptr<const Timeline> repeated_film(const Project& project, const Expo
 /// Of a film of so many.
 FrameRange frames_of(const FilmPart& part, std::int64_t frames);
 
+/// These frames of it alone.
+std::shared_ptr<const Timeline> part_of_film(std::shared_ptr<const Timeline> film, FrameRange frames);
+
 /// The width and height that are rendered: one more than the film's where a line is cut to make it even.
 struct Sizes
 {
@@ -26,6 +29,9 @@ struct Sizes
 };
 
 Sizes sizes_for(const Timeline& film, const Preset& preset);
+
+/// That the plan's bytes do not fit where the file goes to; nothing where they do.
+std::optional<Problem> too_little_room(const ExportOrder& order, const ExportPlan& plan);
 
 /// That what would be written lies there already.
 Problem there_already(const std::vector<std::filesystem::path>& existing);

@@ -150,6 +150,11 @@ FrameRange frames_of(const FilmPart& part, std::int64_t frames)
     return {FrameIndex(frames * (part.number - 1) / part.of), FrameIndex(frames * part.number / part.of)};
 }
 
+std::shared_ptr<const Timeline> part_of_film(std::shared_ptr<const Timeline> film, FrameRange frames)
+{
+    return std::make_shared<const PartOfFilm>(std::move(film), frames);
+}
+
 std::shared_ptr<const Timeline> written_film(const Project& project, const ExportOrder& order)
 {
     auto film = repeated_film(project, order);
@@ -163,7 +168,7 @@ std::shared_ptr<const Timeline> written_film(const Project& project, const Expor
         throw Failure({"a loop looks at all its pictures together and cannot be made in parts", order.file,
                        "Export it whole, or a film in parts"});
     const FrameRange frames = frames_of(part, film->frames());
-    return std::make_shared<const PartOfFilm>(std::move(film), frames);
+    return part_of_film(std::move(film), frames);
 }
 
 }

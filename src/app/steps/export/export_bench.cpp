@@ -20,6 +20,9 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
+#include <algorithm>
+#include <cmath>
+
 namespace frenlo::app {
 
 namespace {
@@ -31,6 +34,13 @@ QString time_left(int seconds)
     if (seconds < 60)
         return QObject::tr(" · %1 s left").arg(seconds);
     return QObject::tr(" · %1 min %2 s left").arg(seconds / 60).arg(seconds % 60);
+}
+
+QString time_text(double seconds)
+{
+    if (seconds < 60)
+        return QObject::tr(" · takes about %1 s").arg(std::max(1, int(std::lround(seconds))));
+    return QObject::tr(" · takes about %1 min").arg(int(std::lround(seconds / 60)));
 }
 
 }
@@ -49,6 +59,16 @@ ExportBench::ExportBench(Background& background, Session& session, Viewing& view
     plan_timer_.setSingleShot(true);
     plan_timer_.setInterval(80);
     connect(&plan_timer_, &QTimer::timeout, this, &ExportBench::plan);
+    estimate_timer_.setSingleShot(true);
+    estimate_timer_.setInterval(600); // it costs seconds of all cores: not for what changes while somebody types
+    connect(&estimate_timer_, &QTimer::timeout, this, [this] {
+        if (planned_ && viewing_.is_step("export"))
+            exporter_.estimate(planned_->project, planned_->order);
+    });
+    connect(&exporter, &Exporter::estimated, this, [this] {
+        if (planned_)
+            show_plan(with_estimate(planned_->plan, planned_->order, *exporter_.estimate()));
+    });
     connect(&viewing, &Viewing::shot_changed, this, &ExportBench::propose_file);
     connect(&viewing, &Viewing::step_changed, this, &ExportBench::plan_soon);
     connect(&session, &Session::started, this, [this] {
@@ -183,6 +203,7 @@ void ExportBench::plan()
 {
     const auto o = order();
     const std::uint64_t number = ++plan_number_;
+    planned_.reset();
     if (!viewing_.shot() || !o) {
         show_plan(problem(viewing_.shot() ? "this is no size; 1920 × 1080 and 1920 × are, of a file 2 MB"
                                           : "there is no shot yet"));
@@ -194,9 +215,15 @@ void ExportBench::plan()
     background_.run(
         this,
         [project = session_.project(), o = *o] { return Background::guarded([&] { return plan_export(project, o); }); },
-        [this, number](const Result<ExportPlan>& made) {
-            if (number == plan_number_)
-                show_plan(made);
+        [this, number, project = session_.project(), o = *o](const Result<ExportPlan>& made) {
+            if (number != plan_number_)
+                return;
+            exporter_.forget_estimate();
+            show_plan(made);
+            if (!made)
+                return;
+            planned_ = Planned{project, o, *made};
+            estimate_timer_.start();
         },
         Rank::measure);
 }
@@ -226,6 +253,7 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
                        .arg(plan->size.height)
                        .arg(QString::fromStdString(shown_bytes(plan->estimated_bytes)))
                        .arg(QString::fromStdString(shown_bytes(plan->free_bytes))) +
+                   (exporter_.estimate() ? time_text(exporter_.estimate()->seconds) : QString()) +
                    [&] { // one of them where there are several: all stand in its tip
                        if (plan->notes.empty())
                            return QString();
@@ -378,6 +406,7 @@ void ExportBench::show_finished()
                             .arg(t.size.height));
     }
     ++plan_number_; // what is still being worked out is an estimate of what is there by now
+    planned_.reset();
     plan_->setText(tr("%1 · %2 × %3 · written, %4")
                        .arg(extent_of(r.plan))
                        .arg(r.plan.size.width)

@@ -91,7 +91,14 @@ private:
     QPushButton* hold_before_;
     QPushButton* play_;
     QPushButton* show_folder_;
-    QTimer plan_timer_;
+    struct Planned
+    {
+        Project project;
+        ExportOrder order;
+        ExportPlan plan;
+    };
+    std::optional<Planned> planned_; ///< what is shown, until it is written
+    QTimer plan_timer_, estimate_timer_;
     std::uint64_t plan_number_ = 0;
     QLabel* checking_;
     QWidget* question_;

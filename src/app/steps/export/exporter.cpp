@@ -30,7 +30,8 @@ Outcome exported(const Project& project, const ExportOrder& order, SharedCache* 
 }
 
 Exporter::Exporter(Background& background, SharedCache* memory, QObject* parent)
-    : QObject(parent), background_(background), memory_(memory), task_(background, Rank::write)
+    : QObject(parent), background_(background), memory_(memory), task_(background, Rank::write),
+      estimating_(background, Rank::prepare)
 {
     connect(&task_, &Task::progress, this, [this](double fraction, const QString& what) {
         Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1));
@@ -90,10 +91,33 @@ void Exporter::check_next()
         });
 }
 
+void Exporter::forget_estimate()
+{
+    estimate_.reset();
+    estimating_.forget();
+}
+
+void Exporter::estimate(const Project& project, const ExportOrder& order)
+{
+    forget_estimate();
+    if (running())
+        return;
+    estimating_.start(
+        {order.shot.value_or(ShotId()), "export"},
+        [project, order, memory = memory_](const Job& job) {
+            return estimate_export(project, order, Originals(memory), job);
+        },
+        [this](const ExportEstimate& found) {
+            estimate_ = found;
+            Q_EMIT estimated();
+        });
+}
+
 void Exporter::start(const Project& project, const ExportOrder& order)
 {
     if (running())
         return;
+    estimating_.forget();
     last_.reset();
     task_.start(
         {order.shot.value_or(ShotId()), "export"},

@@ -1,6 +1,6 @@
 #pragma once
 #include "app/work/task.h"
-#include "core/export/export.h"
+#include "core/export/estimate.h"
 
 #include <QObject>
 
@@ -31,6 +31,11 @@ public:
     /// be read is known before it stops the export. photos_checked() follows, also while it goes on.
     void check(const Project& project, const ExportOrder& order);
     [[nodiscard]] const PhotoChecks& checks() const { return checks_; }
+    /// Finds out what this would take from some of its pictures, while nothing is exported; estimated() follows.
+    void estimate(const Project& project, const ExportOrder& order);
+    /// What was found out of what was asked for last; nothing yet, or something stood in its way.
+    [[nodiscard]] const std::optional<ExportEstimate>& estimate() const { return estimate_; }
+    void forget_estimate();
     /// What is half written goes.
     void stop() { task_.stop(); }
     [[nodiscard]] bool running() const { return task_.running(); }
@@ -45,6 +50,7 @@ Q_SIGNALS:
     void failed(const QString& message, bool a_photo);
     void stopped();
     void photos_checked();
+    void estimated();
 
 private:
     /// Goes on behind the photos that are known.
@@ -53,7 +59,8 @@ private:
 
     Background& background_;
     SharedCache* memory_;
-    Task task_;
+    Task task_, estimating_;
+    std::optional<ExportEstimate> estimate_; ///< of what was asked for last
     std::optional<ExportReport> last_;
     PhotoChecks checks_;
     std::map<PhotoPtr, std::optional<Problem>> checked_; ///< of photos as they were when they were decoded
