@@ -1,6 +1,6 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
-// frenlo-bench [--quick] [window] [scan] [card] [export] [project] [steady] [light] [dress] [clips] [reel] [flow]
-// [shoot] [whole] [loops]: all of them when none is named.
+// frenlo-bench [--quick] [window] [stroke] [scan] [raw] [card] [export] [project] [steady] [light] [dress] [clips]
+// [reel] [flow] [shoot] [whole] [loops]: all of them when none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
 #include "tests/support/temp_folder.h"
@@ -50,7 +50,7 @@ int main(int argc, char** argv)
     test::TempFolder t;
     std::cout.precision(3);
     if (wanted("window") || wanted("scan") || wanted("export") || wanted("steady") || wanted("steady-time") ||
-        wanted("light-time") || wanted("dress") || wanted("whole"))
+        wanted("light-time") || wanted("stroke") || wanted("dress") || wanted("whole"))
         in_child([&] { bench::make_large_photos(t / "some", some); });
     if (wanted("card"))
         in_child([&] { bench::make_small_photos(t / "card", card); });
@@ -59,6 +59,10 @@ int main(int argc, char** argv)
     if (wanted("window")) {
         link_photos(t / "some", t / "window", many, some);
         bench::bench_window(t / "window", many);
+    }
+    if (wanted("stroke")) {
+        link_photos(t / "some", t / "stroke", few, some);
+        bench::bench_stroke(t / "stroke");
     }
     if (wanted("scan"))
         bench::bench_scan(t / "some");

@@ -31,6 +31,7 @@ void make_small_photos(const std::filesystem::path& folder, int count);
 
 /// The benchmarks, each printing ratios; many, some, few: how many photos.
 void bench_window(const std::filesystem::path& folder, int count);
+void bench_stroke(const std::filesystem::path& folder);
 void bench_card_in_window(const std::filesystem::path& folder, int count);
 void bench_scan(const std::filesystem::path& folder);
 void bench_card(const std::filesystem::path& folder);

@@ -247,6 +247,36 @@ TEST_CASE("an area shows the clean plate, or another photo, in the light of this
     scene.convertTo(truth, -1, 0.95);
     CHECK(cv::PSNR(made(cv::Rect(95, 55, 50, 50)), truth(cv::Rect(95, 55, 50, 50))) > 36);
     CHECK(most_apart(made(cv::Rect(0, 0, 240, 40)), pictures.all[1](cv::Rect(0, 0, 240, 40))) == 0);
+    SECTION("a photo that cannot be read is a problem where it is written; the screen shows what there is")
+    {
+        struct WithoutFirst : PhotoSource
+        {
+            const Pictures& pictures;
+            bool screen;
+            WithoutFirst(const Pictures& all, bool for_screen) : pictures(all), screen(for_screen) {}
+            [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size least, Damage damage) const override
+            {
+                if (photo.file == "/m/0.png")
+                    return problem("the file is gone", photo.file);
+                return pictures.pixels(photo, least, damage);
+            }
+            [[nodiscard]] bool what_there_is() const override { return screen; }
+        };
+        const auto film = film_of(shown, first);
+        const auto request = film->frame(FrameIndex(1), {.size = film->size()});
+        const auto written = render(request, WithoutFirst(pictures, false)),
+                   seen = render(request, WithoutFirst(pictures, true));
+        REQUIRE_FALSE(written);
+        CHECK(written.error().file == "/m/0.png");
+        REQUIRE(seen);
+        CHECK(most_apart(*seen, pictures.all[1]) == 0);
+        // Nested in a sum of two as well.
+        FrameRequest both{.size = film->size()};
+        for (const int at : {1, 2})
+            both.parts.push_back({0.5, film->frame(FrameIndex(at), {.size = film->size()}).parts.front().what});
+        CHECK_FALSE(render(both, WithoutFirst(pictures, false)));
+        CHECK(render(both, WithoutFirst(pictures, true)));
+    }
     SECTION("a photo that is gone, or no plate, is told and changes nothing")
     {
         const Project without = change_area(shown, first, area, [](Area& a) { a.shows = AreaShows::plate; });

@@ -29,6 +29,7 @@ public:
             return problem("the camera put no thumbnail into the file", photo.file);
         return thumbnail;
     }
+    [[nodiscard]] bool what_there_is() const override { return true; }
 };
 
 /// The photo itself; where it is cut off, what there is of it, since something must be seen on the screen.
@@ -42,6 +43,7 @@ public:
         return whole ? whole : previews_.pixels(photo, at_least, Damage::accept);
     }
     [[nodiscard]] SourceMemory memory() const override { return {previews_.memory().cache, WhichPixels::seen}; }
+    [[nodiscard]] bool what_there_is() const override { return true; }
 
 private:
     const Previews& previews_;

@@ -233,7 +233,7 @@ private:
             return;
         }
         alpha_ = alpha_ || stays_transparent(*drawing);
-        draw(*drawing, sum_.size(), [&, share = float(weight)](int y, int begin, int end, const float* row) {
+        failed_ = draw(*drawing, sum_.size(), [&, share = float(weight)](int y, int begin, int end, const float* row) {
             auto* to = sum_.ptr<float>(y) + std::ptrdiff_t(begin) * 4;
             for (int i = 0; i < (end - begin) * 4; ++i)
                 to[i] += share * row[i];

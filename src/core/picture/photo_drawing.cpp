@@ -110,8 +110,12 @@ Result<DrawnPhoto> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result
         shown.to_plane = part_of_plane(p.placement->plane).to_plane * p.placement->from_film.inv() * to_photo;
     shown.lens = p.lens;
     shown.overview = [upright, lens = p.lens] { return overview_of(upright, lens); };
-    shown.other = [&source](const PhotoFile& file, cv::Size at_least) {
-        return source.pixels(file, at_least, Damage::accept);
+    auto missing = std::make_shared<MissingPart>();
+    shown.other = [&source, missing](const PhotoFile& file, cv::Size at_least) {
+        auto other = source.pixels(file, at_least, Damage::accept);
+        if (!other && !source.what_there_is())
+            missing->note(other.error());
+        return other;
     };
     return DrawnPhoto{.pixels = upright,
                       .at = path.at,
@@ -120,7 +124,8 @@ Result<DrawnPhoto> drawing_of(const PlacedPhoto& p, cv::Size frame, Depth result
                       .edges = p.placement ? p.placement->edges : Edges::go_on,
                       .beside = path.beside,
                       .photo = &p,
-                      .result = result};
+                      .result = result,
+                      .missing = std::move(missing)};
 }
 
 bool untouched(const DrawnPhoto& d, const FrameRequest& request)
@@ -230,7 +235,7 @@ private:
 
 }
 
-void draw(const DrawnPhoto& d, cv::Size frame, const TakeRow& take)
+std::optional<Problem> draw(const DrawnPhoto& d, cv::Size frame, const TakeRow& take)
 {
     const Behind behind(d, frame);
     if (d.at.size() != frame) {
@@ -265,6 +270,7 @@ void draw(const DrawnPhoto& d, cv::Size frame, const TakeRow& take)
         }
         take(y + d.at.y, begin + d.at.x, end + d.at.x, drawn);
     });
+    return d.missing->problem();
 }
 
 }

@@ -165,7 +165,9 @@ Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo
     if (request.dither && !photo.stages.entries().empty())
         how.dither = noise_of(*photo.photo);
     Quantised out(request.size, how);
-    draw(*drawing, request.size, [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); });
+    if (auto missing = draw(*drawing, request.size,
+                            [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); }))
+        return tl::unexpected(*std::move(missing));
     return out.picture();
 }
 

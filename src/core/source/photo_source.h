@@ -42,6 +42,9 @@ public:
     /// the same ones: they are not to be changed.
     [[nodiscard]] virtual Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const = 0;
     [[nodiscard]] virtual SourceMemory memory() const { return {}; }
+    /// For the screen, which shows what there is: a picture without a part of another photo that cannot be read is
+    /// better than none. What is written or measured is whole or a problem.
+    [[nodiscard]] virtual bool what_there_is() const { return false; }
 };
 
 /// The photos themselves, decoded anew each time.
@@ -93,6 +96,7 @@ public:
     /// Damage is accepted here in any case: the screen shows what there is.
     [[nodiscard]] Result<cv::Mat> pixels(const PhotoFile& photo, cv::Size at_least, Damage damage) const override;
     [[nodiscard]] SourceMemory memory() const override { return {store_.memory(), WhichPixels::preview}; }
+    [[nodiscard]] bool what_there_is() const override { return true; }
 
 private:
     struct Made
