@@ -135,6 +135,9 @@ void FilingPage::plan()
     const auto number = ++plan_number_;
     done_ = false;
     const auto way = copy_->isChecked() ? FilingWay::copy : FilingWay::move;
+    // Until it is known what that is: the plan before goes elsewhere.
+    go_->setText(way == FilingWay::copy ? tr("Copy") : tr("Move"));
+    go_->setEnabled(false);
     filer_.in_background(
         this,
         [project = session_.project(), folder = from_qt(folder_->text()), way] {
