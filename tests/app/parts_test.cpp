@@ -228,12 +228,14 @@ TEST_CASE("the large picture comes first, then what plays next, then the tiles t
     s.visible = {PhotoIndex(0), PhotoIndex(1)};
     s.near = {PhotoIndex(2)};
     const auto still = plan_loads(s);
-    REQUIRE(still.size() == 1 + 2 + 2 + 1 + 1);
+    REQUIRE(still.size() == 2 + 2 + 2 + 1 + 1);
     CHECK(still[0].request.photo() == shot.photos[7].photo);
-    CHECK(still[0].quality == Quality::preview);
-    CHECK(still[1].quality == Quality::camera); // rough tiles before fine ones
-    CHECK(still[5].quality == Quality::exact);  // what stands still is seen as it will be written
-    CHECK(still[6].request.photo() == shot.photos[2].photo);
+    CHECK(still[0].quality == Quality::camera); // rough at once
+    CHECK(still[1].request == still[0].request);
+    CHECK(still[1].quality == Quality::preview);
+    CHECK(still[2].quality == Quality::camera); // rough tiles before fine ones
+    CHECK(still[6].quality == Quality::exact);  // what stands still is seen as it will be written
+    CHECK(still[7].request.photo() == shot.photos[2].photo);
 
     s.playing = true;
     s.play_end = FrameIndex(schedule.frames());

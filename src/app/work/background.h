@@ -20,7 +20,8 @@ enum class Rank
     save,    ///< what must not be lost
 };
 
-/// The application's one thread pool. Work takes its input by value and hands its result back on the interface thread;
+/// The application's threads: some for what is seen or saved now, which go before those that write, measure and
+/// prepare. Work takes its input by value and hands its result back on the interface thread;
 /// nothing on the interface thread ever waits for it.
 class Background : public QObject
 {
@@ -34,16 +35,19 @@ public:
     template <class Work, class Done>
     void run(QObject* receiver, Work work, Done done, Rank rank = Rank::screen)
     {
-        pool_.start(
-            [this, guard = QPointer<QObject>(receiver), work = std::move(work), done = std::move(done)]() mutable {
-                step_back();
-                auto result = work();
-                deliver([guard, done = std::move(done), result = std::move(result)]() mutable {
-                    if (guard)
-                        done(std::move(result));
-                });
-            },
-            int(rank));
+        const bool at_once = rank >= Rank::screen;
+        (at_once ? at_once_ : pool_)
+            .start(
+                [this, at_once, guard = QPointer<QObject>(receiver), work = std::move(work),
+                 done = std::move(done)]() mutable {
+                    step_back(!at_once);
+                    auto result = work();
+                    deliver([guard, done = std::move(done), result = std::move(result)]() mutable {
+                        if (guard)
+                            done(std::move(result));
+                    });
+                },
+                int(rank));
     }
 
     /// From any thread: what() on the interface thread if receiver still lives then. Make the pointer on the interface
@@ -76,17 +80,17 @@ public:
     void finish();
     [[nodiscard]] int threads() const { return pool_.maxThreadCount(); }
     /// Nothing runs or waits to run.
-    [[nodiscard]] bool idle() const { return pool_.activeThreadCount() == 0; }
+    [[nodiscard]] bool idle() const { return pool_.activeThreadCount() + at_once_.activeThreadCount() == 0; }
 
 Q_SIGNALS:
     void ending();
 
 private:
     void deliver(std::function<void()> result);
-    /// The calling worker, and those that it starts, let the interface thread go first.
-    static void step_back();
+    /// The calling worker, and those that it starts, let the interface thread go first; far: also other workers.
+    static void step_back(bool far);
 
-    QThreadPool pool_;
+    QThreadPool pool_, at_once_;
 };
 
 }

@@ -143,14 +143,16 @@ void PhotoLoader::prepare(std::vector<PhotoPtr> photos)
 
 bool PhotoLoader::idle() const
 {
-    return !readiness_timer_.isActive() && running_ == 0 && next_wanted_ >= wanted_.size() &&
+    return !readiness_timer_.isActive() && running_ == 0 && preparing_now_ == 0 && next_wanted_ >= wanted_.size() &&
            next_preparing_ >= preparing_.size();
 }
 
 void PhotoLoader::pump()
 {
     const int most = std::max(1, QThread::idealThreadCount());
-    while (running_ < most && (start_next_wanted() || start_next_preparation())) {
+    while (running_ < most && start_next_wanted()) { // it does not wait until what is being prepared is there
+    }
+    while (running_ + preparing_now_ < most && start_next_preparation()) {
     }
 }
 
@@ -196,11 +198,11 @@ bool PhotoLoader::start_next_preparation()
     if (next_preparing_ >= preparing_.size())
         return false;
     const PhotoPtr photo = preparing_[next_preparing_++];
-    ++running_;
+    ++preparing_now_;
     background_.run(
         this, [photo, &previews = previews_] { return prepared_photo(*photo, previews); },
         [this, photo, list = preparation_](const Result<double>& sharpness) {
-            --running_;
+            --preparing_now_;
             if (sharpness)
                 sharpness_[photo] = *sharpness;
             else if (unreadable_.try_emplace(photo, sharpness.error()).second)

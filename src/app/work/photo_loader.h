@@ -67,7 +67,8 @@ private:
     std::size_t next_preparing_ = 0;
     std::uint64_t preparation_ = 0; ///< tells results of an earlier list apart
     int prepared_ = 0;
-    int running_ = 0;
+    int running_ = 0;       ///< of what is wanted
+    int preparing_now_ = 0; ///< of what is prepared
     std::unordered_set<Wanted, WantedHash> making_;
     std::map<PhotoPtr, Problem> unreadable_;
     std::map<PhotoPtr, double> sharpness_;

@@ -58,8 +58,11 @@ std::vector<Wanted> plan_loads(const ViewState& s)
     if (!s.shot)
         return wanted;
     const bool larger_than_previews = std::max(s.picture_size.width, s.picture_size.height) > 2 * preview_side;
-    if (!s.large.empty() && readable(s.large.front()) && !larger_than_previews)
+    if (!s.large.empty() && readable(s.large.front()) && !larger_than_previews) {
+        if (!s.playing && s.large.front().parts.size() == 1) // at once, where the preview must be made first
+            wanted.push_back({s.large.front(), Quality::camera});
         wanted.push_back({s.large.front(), Quality::preview});
+    }
     if (s.playing)
         want_playing(s, wanted);
     if (!s.playing)
