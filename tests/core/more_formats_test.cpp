@@ -242,13 +242,13 @@ TEST_CASE("the first picture of a raw photo is what the camera put into it, turn
     REQUIRE_FALSE(first.empty());
     CHECK((first.cols > first.rows) == (photo->size.width > photo->size.height));
     const int w = first.cols, h = first.rows;
-    const cv::Point left = orientation == 1   ? cv::Point(w / 8, h / 2)
-                           : orientation == 3 ? cv::Point(w * 7 / 8, h / 2)
-                           : orientation == 6 ? cv::Point(w / 2, h / 8)
-                                              : cv::Point(w / 2, h * 7 / 8);
-    const cv::Point right = cv::Point(w - 1, h - 1) - left;
-    CHECK(first.at<cv::Vec3b>(left)[0] > 150);
-    CHECK(first.at<cv::Vec3b>(right)[2] > 150);
+    const cv::Point blue_at = orientation == 1   ? cv::Point(w / 8, h / 2)
+                              : orientation == 3 ? cv::Point(w * 7 / 8, h / 2)
+                              : orientation == 6 ? cv::Point(w / 2, h / 8)
+                                                 : cv::Point(w / 2, h * 7 / 8);
+    const cv::Point red_at = cv::Point(w - 1, h - 1) - blue_at;
+    CHECK(first.at<cv::Vec3b>(blue_at)[0] > 150);
+    CHECK(first.at<cv::Vec3b>(red_at)[2] > 150);
     // The photo itself is another picture: the sensor's.
     CHECK(std::abs(decode(*photo)->pixels.at<cv::Vec3w>(100, 100)[2] -
                    decode(*photo)->pixels.at<cv::Vec3w>(100, 100)[0]) < 600);
