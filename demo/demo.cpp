@@ -258,7 +258,10 @@ fs::path make_demo(const fs::path& folder, const Job& job, const std::function<v
                            [&](double f, std::string_view what) {
                                job.report(before + f * s.share, std::string(s.name) + ": " + std::string(what));
                            }),
-                       [&](int photos) { grown(s, std::size_t(photos)); });
+                       [&](int photos) {
+                           if (so_far) // else nobody looks before it is whole
+                               grown(s, std::size_t(photos));
+                       });
             write_whole_file(place / "truth.json", truth_json(truths).dump(1) + '\n');
         }
         before += s.share;

@@ -124,6 +124,8 @@ void ProjectDesk::start_new()
 
 void ProjectDesk::show_demo()
 {
+    if (demo_.running()) // it comes
+        return;
     when_safe([this] {
         demo_grows_ = false;
         with_demo(
