@@ -108,6 +108,8 @@ int main(int argc, char** argv)
         bench::bench_shoot(quick);
     if (wanted("reel"))
         bench::bench_reel();
+    if (wanted("playing"))
+        bench::bench_playing();
     if (wanted("light"))
         bench::bench_light(quick);
     if (wanted("light-time")) {

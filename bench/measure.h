@@ -47,6 +47,7 @@ void bench_steady_time(const std::filesystem::path& folder);
 void bench_dress(const std::filesystem::path& folder);
 void bench_clips();
 void bench_reel();
+void bench_playing();
 void bench_flow();
 void bench_shoot(bool quick);
 void bench_whole(const std::filesystem::path& folder, int count);

@@ -72,7 +72,7 @@ void bench_peaks(const TempFolder& t)
 
 /// A film of a minute at this rate, with or without sound: how late its frames came against the clock, or against what
 /// was heard.
-void bench_playing(int rate, bool sound)
+void bench_playing_at(int rate, bool sound)
 {
     Person p;
     test::write_run(p.folder() / "r", "r", 24, {640, 360});
@@ -117,9 +117,13 @@ void bench_reel()
     TempFolder t;
     bench_values(t);
     bench_peaks(t);
+}
+
+void bench_playing()
+{
     for (const int rate : {24, 60})
         for (const bool sound : {false, true})
-            bench_playing(rate, sound);
+            bench_playing_at(rate, sound);
 }
 
 }

@@ -4,6 +4,7 @@
 #include "app/sheet/sheet_view.h"
 
 #include <QObject>
+#include <QTimer>
 
 namespace frenlo::app {
 
@@ -16,6 +17,7 @@ public:
 
 private:
     void plan();
+    void follow_playhead();
 
     Viewing& viewing_;
     PhotoLoader& loader_;
@@ -23,6 +25,8 @@ private:
     PictureView& picture_;
     SheetView& sheet_;
     ShotPtr prepared_for_;
+    FrameIndex planned_at_;
+    QTimer when_idle_;
 };
 
 }
