@@ -11,6 +11,8 @@ namespace frenlo {
 
 namespace {
 
+constexpr double least_at_once = 0.4; ///< of a step, that happens between two photos
+
 /// By how much the courses before and behind a place miss each other, and how much of one photo's noise is in that.
 struct Gap
 {
@@ -96,26 +98,38 @@ double usual_change(std::span<const double> y, std::size_t photo, std::size_t be
     return middle_of(std::move(changes));
 }
 
+/// Whether most of a step happens between two photos, `photo` the second of them: more than between those next to them,
+/// since the edge of a cloud takes its time, if only three photos; and with either of the two left out as well, since one
+/// photo that is off makes no step. How much of it that is, flicker blurs. stops: of the courses before and behind.
+bool at_once(std::span<const double> y, std::size_t photo, std::size_t begin, std::size_t end, double noise,
+             double stops)
+{
+    const double jump = (y[photo] - y[photo - 1]) / stops, blurred = 2 * noise / std::abs(stops);
+    const double most = std::max(least_at_once, 0.7 - blurred), more = std::max(0.1, 0.5 - blurred);
+    constexpr double still_there = least_at_once / 2;
+    const double before = (y[photo - 1] - y[photo - 2]) / stops, behind = (y[photo + 1] - y[photo]) / stops;
+    return std::min(jump, jump - usual_change(y, photo, begin, end) / stops) >= most &&
+           jump - std::max(before, behind) >= more && jump + std::min(before, behind) >= still_there;
+}
+
 /// The one place within [begin, end) where the courses miss each other most surely; none where that can be chance.
 std::optional<std::size_t> surest_step(std::span<const double> x, std::span<const double> y, std::size_t begin,
                                        std::size_t end, std::span<const double> noise, std::span<const double> say)
 {
     constexpr std::size_t least = 3, most = 16; // photos on each side
-    constexpr double sure = 4.5, least_stops = 0.12, least_at_once = 0.4;
+    constexpr double sure = 4.5, least_stops = 0.12;
     std::optional<std::size_t> best;
     double most_sure = sure;
     for (std::size_t i = begin + least; i + least <= end; ++i) {
         const double jump = y[i] - y[i - 1];
         if (std::abs(jump) < least_at_once * least_stops)
             continue;
-        const Gap gap = gap_at(x, y, i, std::max(begin, i >= most ? i - most : 0), std::min(end, i + most), say);
+        const std::size_t from = std::max(begin, i >= most ? i - most : 0), to = std::min(end, i + most);
+        const Gap gap = gap_at(x, y, i, from, to, say);
         const double surety = std::abs(gap.stops) / (gap.noise * noise[i]);
         if (std::abs(gap.stops) < least_stops || surety <= most_sure)
             continue;
-        // Most of it between these two photos, and more than between those next to them: a cloud takes its time, if
-        // only three photos. How much of it that is, flicker blurs.
-        const double at_once = std::max(least_at_once, 0.7 - 2 * noise[i] / std::abs(gap.stops));
-        if (std::min(jump / gap.stops, (jump - usual_change(y, i, begin, end)) / gap.stops) >= at_once) {
+        if (at_once(y, i, begin, end, noise[i], gap.stops)) {
             most_sure = surety;
             best = i;
         }

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace frenlo {
 
@@ -108,6 +109,10 @@ Project change_area(const Project& project, ShotIndex shot, AreaId id, const std
                 area.keys = keys;
             if (area.name.empty())
                 area.name = name;
+            if (area.name != name) {
+                std::string wanted = std::exchange(area.name, {});
+                area.name = own_name(areas.all, std::move(wanted), "Area");
+            }
         }
     });
 }
