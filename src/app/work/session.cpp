@@ -194,9 +194,15 @@ void Session::open(const std::filesystem::path& file)
         [file, journals = journals_] {
             return Background::guarded([&] { return load_project(file, moved_files(journals)); });
         },
-        [this, file](Result<LoadedProject> loaded) {
+        [this, file, before = project()](Result<LoadedProject> loaded) {
             if (!loaded) {
                 Q_EMIT failed(QString::fromStdString(loaded.error().text()));
+                return;
+            }
+            if (!saved() && !(project() == before)) {
+                Q_EMIT failed(tr("“%1” was not opened, since something was changed here meanwhile. Save that, and open "
+                                 "it again.")
+                                  .arg(to_qt(file.stem())));
                 return;
             }
             start(std::move(loaded->project), file);
@@ -230,10 +236,16 @@ void Session::save(const std::filesystem::path& file)
                 }
             });
         },
-        [this, project, file](const Result<Saved>& done) {
+        [this, project, file, begun = begun_](const Result<Saved>& done) {
             saving_ = false;
             if (!done) {
                 Q_EMIT failed(QString::fromStdString(done.error().text()));
+                return;
+            }
+            if (begun != begun_) { // it was the project before: nothing of it is this one's
+                if (done->changed)
+                    Q_EMIT failed(tr("“%1” was not saved, since another program has changed it on the disk.")
+                                      .arg(to_qt(file.stem())));
                 return;
             }
             if (done->changed) {
@@ -306,6 +318,7 @@ void Session::take_change_in()
 /// What is still being looked for was for the project before.
 void Session::leave_behind()
 {
+    ++begun_;
     search_.forget();
     ++arrivals_;
 }

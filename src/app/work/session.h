@@ -76,7 +76,8 @@ public:
     /// Takes unsaved work back: the project differs from its file.
     void take_back(Project project, std::filesystem::path file);
 
-    /// Reads in the background, then starts with it. opened() or failed() follows.
+    /// Reads in the background, then starts with it, unless something was done here meanwhile that would be lost.
+    /// opened() or failed() follows.
     void open(const std::filesystem::path& file);
     /// saved_now(), changed_on_disk() or failed() follows.
     void save(const std::filesystem::path& file);
@@ -128,6 +129,7 @@ private:
     std::filesystem::path file_;
     std::string key_; ///< of the file's content as it was last read or written here
     bool saving_ = false;
+    std::uint64_t begun_ = 0; ///< projects: what was asked for of one is not for the next
     QFileSystemWatcher watcher_;
     QTimer watch_timer_;
     std::filesystem::path journals_;

@@ -86,7 +86,8 @@ public:
             if (f.jump.cause == LightJump::Cause::scene || f.jump.kept)
                 breaks.push_back(f.at);
         breaks.push_back(measured_.size());
-        const Trend slow(x_, level_, breaks, options_.window_s);
+        breaks_ = std::move(breaks);
+        const Trend slow = trend_of(level_);
         curve.window_s = slow.window_s();
         even(slow, curve);
         mark_outliers(slow, curve);
@@ -119,12 +120,24 @@ private:
             share(true);
     }
 
-    /// level_: the luminance without what the camera's settings did; the slow course is seen on it.
+    /// What the slow course is seen on. Where each colour flickers by itself, their mean does so less than the
+    /// luminance, which is nearly all green.
+    [[nodiscard]] std::vector<double> shown_by() const
+    {
+        std::vector<double> level = shared_.luminance;
+        for (std::size_t k = 0; does_.each_colour && k < level.size(); ++k)
+            level[k] = (shared_.colours[0][k] + shared_.colours[1][k] + shared_.colours[2][k]) / 3;
+        return level;
+    }
+
+    [[nodiscard]] Trend trend_of(std::span<const double> y) const { return {x_, y, breaks_, options_.window_s}; }
+
+    /// level_: that without what the camera's settings did.
     void find_steps()
     {
-        level_ = shared_.luminance;
+        level_ = shown_by();
         if (does_.camera_steps)
-            for (const CameraStep& s : camera_steps(x_, shared_.luminance, exposures_)) {
+            for (const CameraStep& s : camera_steps(x_, level_, exposures_)) {
                 const bool stays = kept(options_, measured_[s.photo], LightJump::Cause::camera, false);
                 found_.push_back({s.photo, {s.set, LightJump::Cause::camera, stays}, stays ? 0 : s.true_stops});
                 level_off(level_, s.photo, s.true_stops);
@@ -176,14 +189,7 @@ private:
         return stops;
     }
 
-    /// What is quicker than the slow course, of values from which the camera's steps are still to be taken.
-    [[nodiscard]] std::vector<double> quick_of(const Trend& slow, std::vector<double> y) const
-    {
-        for (std::size_t k = 0; k < y.size(); ++k)
-            y[k] += level_[k] - shared_.luminance[k];
-        return quick(slow, y);
-    }
-
+    /// What is quicker than the slow course.
     [[nodiscard]] static std::vector<double> quick(const Trend& slow, const std::vector<double>& y)
     {
         std::vector<double> left = slow.of(y);
@@ -192,11 +198,41 @@ private:
         return left;
     }
 
+    /// What is quick of what some tones or a colour differ by from another: light that changes is in both and counts
+    /// for nothing here, so that their difference has a slow course of its own, far calmer than the light's.
+    [[nodiscard]] std::vector<double> quick_beside(std::vector<double> y, const std::vector<double>& other) const
+    {
+        for (std::size_t k = 0; k < y.size(); ++k)
+            y[k] -= other[k];
+        return quick(trend_of(y), y);
+    }
+
+    /// How each photo's luminance flickers. Tones that do not flicker tell it without any doubt about the light.
+    [[nodiscard]] std::vector<double> flicker_of_luminance(const Trend& slow) const
+    {
+        const std::vector<double> nothing(level_.size(), 0);
+        const auto still = does_.by_tone ? still_tones(shared_) : std::vector<std::size_t>();
+        if (!still.empty()) {
+            std::vector<double> mean = nothing;
+            for (const std::size_t n : still)
+                for (std::size_t k = 0; k < mean.size(); ++k)
+                    mean[k] += shared_.by_tone[n][k] / double(still.size());
+            return quick_beside(nothing, mean);
+        }
+        std::vector<double> all = quick(slow, level_);
+        if (does_.each_colour) {
+            const auto beside = quick_beside(shared_.luminance, shown_by());
+            for (std::size_t k = 0; k < all.size(); ++k)
+                all[k] += beside[k];
+        }
+        return all;
+    }
+
     void even(const Trend& slow, DeflickerCurve& curve)
     {
         const auto gain_of = [&](double quick, std::size_t k) { return -(options_.strength * quick + taken_out(k)); };
         curve.aim = shared_;
-        luminance_ = quick(slow, level_);
+        luminance_ = flicker_of_luminance(slow);
         for (std::size_t k = 0; k < measured_.size(); ++k) {
             LightChange& change = curve.photos[measured_[k]];
             const double gain = gain_of(luminance_[k], k);
@@ -207,30 +243,27 @@ private:
             curve.aim.luminance[k] += gain;
         }
         for (std::size_t c = 0; does_.each_colour && c < 3; ++c) {
-            const auto colour = quick_of(slow, shared_.colours[c]);
+            const auto beside = quick_beside(shared_.colours[c], shared_.luminance);
             for (std::size_t k = 0; k < measured_.size(); ++k) {
-                const double gain = gain_of(colour[k], k);
+                const double gain = gain_of(luminance_[k] + beside[k], k);
                 curve.photos[measured_[k]].correction.gain[c] = gain;
                 curve.aim.colours[c][k] += gain;
             }
         }
-        even_nodes(slow, does_.by_tone, shared_.by_tone, curve.aim.by_tone, &Correction::by_tone, curve);
-        even_nodes(slow, does_.by_place, shared_.by_place, curve.aim.by_place, &Correction::by_place, curve);
+        for (std::size_t n = 0; does_.by_tone && n < shared_.by_tone.size(); ++n)
+            even_node(quick(trend_of(shared_.by_tone[n]), shared_.by_tone[n]), curve.aim.by_tone[n],
+                      &Correction::by_tone, curve);
+        for (std::size_t n = 0; does_.by_place && n < shared_.by_place.size(); ++n) // light goes over places, too
+            even_node(quick(slow, shared_.by_place[n]), curve.aim.by_place[n], &Correction::by_place, curve);
     }
 
-    void even_nodes(const Trend& slow, bool wished, const std::vector<std::vector<double>>& values,
-                    std::vector<std::vector<double>>& aim, std::vector<double> Correction::*where,
-                    DeflickerCurve& curve) const
+    void even_node(const std::vector<double>& left, std::vector<double>& aim, std::vector<double> Correction::*where,
+                   DeflickerCurve& curve) const
     {
-        if (!wished)
-            return;
-        for (std::size_t n = 0; n < values.size(); ++n) {
-            const auto left = quick(slow, values[n]);
-            for (std::size_t k = 0; k < measured_.size(); ++k) {
-                const double gain = -options_.strength * left[k];
-                (curve.photos[measured_[k]].correction.*where).push_back(gain);
-                aim[n][k] += gain;
-            }
+        for (std::size_t k = 0; k < measured_.size(); ++k) {
+            const double gain = -options_.strength * left[k];
+            (curve.photos[measured_[k]].correction.*where).push_back(gain);
+            aim[k] += gain;
         }
     }
 
@@ -266,7 +299,8 @@ private:
     Corrected does_;
     std::vector<double> level_;
     std::vector<Found> found_;
-    std::vector<double> luminance_; ///< what is quick of it
+    std::vector<std::size_t> breaks_; ///< where the light is another one at once: their photos, 0, one past the last
+    std::vector<double> luminance_;   ///< what is quick of it
 };
 
 /// Steps are no flicker: what they make is taken off. as_shot: before what is not kept went.

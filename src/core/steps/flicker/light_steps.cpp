@@ -99,8 +99,8 @@ double usual_change(std::span<const double> y, std::size_t photo, std::size_t be
 }
 
 /// Whether most of a step happens between two photos, `photo` the second of them: more than between those next to them,
-/// since the edge of a cloud takes its time, if only three photos; and with either of the two left out as well, since one
-/// photo that is off makes no step. How much of it that is, flicker blurs. stops: of the courses before and behind.
+/// since the edge of a cloud takes its time, if only three photos; and with either of the two left out as well, since
+/// one photo that is off makes no step. How much of it that is, flicker blurs. stops: of the courses before and behind.
 bool at_once(std::span<const double> y, std::size_t photo, std::size_t begin, std::size_t end, double noise,
              double stops)
 {
