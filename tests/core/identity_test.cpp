@@ -1,12 +1,17 @@
 // Shots and photos have identities, copies share what they did not change, and undo takes bounded memory.
 #include "core/project/edits.h"
 #include "core/project/history.h"
+#include "core/project/project_file.h"
 #include "core/steps/flicker/flicker_edits.h"
+#include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/pace_edits.h"
+#include "core/steps/pace/range_edits.h"
 #include "core/steps/sort/remedies.h"
 #include "core/steps/steady/steady_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/full_project.h"
+#include "tests/support/photos.h"
+#include "tests/support/temp_folder.h"
 
 #include <set>
 
@@ -159,4 +164,49 @@ TEST_CASE("light does not lie crosswise over a photo that was turned, nor level 
     REQUIRE(joined.photos.size() == 7);
     for (std::size_t i = 0; i < 7; ++i)
         CHECK(joined.photos[i].steps.has<PhotoLight>() == (i < 4));
+}
+
+TEST_CASE("a version of a shot is a shot of its own, and what is told by its photos survives the disk",
+          "[identity][version]")
+{
+    TempFolder t;
+    write_run(t / "s", "s", 6, {16, 12});
+    Shot shot;
+    shot.name = "s";
+    for (int i = 1; i <= 6; ++i)
+        shot.photos.push_back({scanned(t / "s" / ("s_000" + std::to_string(i) + ".jpg")), Frames{1}});
+    constexpr ShotIndex version(1);
+    Project p = keep_as_version(add_shot({}, std::move(shot)), first);
+    CHECK(p.shot(version).id != p.shot(first).id);
+    CHECK(ids_of(p.shot(version)) == ids_of(p.shot(first)));
+    // Who was asked for is who is found.
+    for (const ShotPtr& s : p.shots)
+        CHECK(p.shots[p.find_shot(s->id)->at()] == s);
+    p = keep_to(keep_from(p, version, PhotoIndex(1)), version, PhotoIndex(3));
+    p = set_speed_at(p, version, PhotoIndex(2), 20);
+    REQUIRE(schedule_of(p, p.shot(version)).frames() != schedule_of(p, p.shot(first)).frames());
+    save_project(p, t / "p.frenlo");
+    const LoadedProject loaded = load_project(t / "p.frenlo");
+    CHECK(loaded.problems.empty());
+    CHECK(loaded.project == p);
+    CHECK(schedule_of(loaded.project, loaded.project.shot(version)).frames() ==
+          schedule_of(p, p.shot(version)).frames());
+
+    // Joined with what it is a version of, each photo is one of its own, and what was told by the first's holds.
+    const Project both = join_with_next(keep_from(p, first, PhotoIndex(2)), first);
+    const auto ids = ids_of(both.shot(first));
+    CHECK(ids.size() == 12);
+    CHECK(std::set<PhotoId>(ids.begin(), ids.end()).size() == 12);
+    CHECK(kept_photos(both, both.shot(first)).first == PhotoIndex(2));
+
+    // A file in which an identity is there twice is put right, as Frenlo wrote it when versions kept their shot's.
+    Project twice = p;
+    Shot same = *twice.shots[1];
+    same.id = twice.shots[0]->id;
+    twice.shots[1] = std::make_shared<const Shot>(std::move(same));
+    save_project(twice, t / "twice.frenlo");
+    const Project repaired = load_project(t / "twice.frenlo").project;
+    CHECK(repaired.shots[0]->id == p.shots[0]->id);
+    CHECK(repaired.shots[1]->id != p.shots[0]->id);
+    CHECK(schedule_of(repaired, repaired.shot(version)).frames() == schedule_of(p, p.shot(version)).frames());
 }

@@ -7,6 +7,7 @@
 #include <map>
 #include <numeric>
 #include <unordered_map>
+#include <unordered_set>
 
 namespace frenlo {
 
@@ -153,7 +154,13 @@ Project join_with_next(const Project& project, ShotIndex shot)
     const Shot& next = project.shot(shot + 1);
     Project result = with_shot(project, shot, [&](Shot& s) {
         const std::int64_t behind = std::int64_t(s.photos.size());
+        std::unordered_set<PhotoId> here;
+        for (const ShotPhoto& p : s.photos)
+            here.insert(p.id);
         s.photos.append(next.photos, 0, next.photos.size());
+        for (std::size_t i = std::size_t(behind); i < s.photos.size(); ++i)
+            if (here.contains(s.photos[i].id)) // of a version of this shot: a photo of its own from now on
+                s.photos.edit(i).id = PhotoId::fresh();
         for (Part part : next.parts) {
             part.begin = part.begin + behind;
             part.end = part.end + behind;

@@ -58,16 +58,18 @@ void repair_names(Project& project, const fs::path& file, std::vector<Problem>& 
     }
 }
 
-/// Versions before had no identities; and a file that was put together by hand may have one twice.
+/// Versions before had no identities; and a file that was put together by hand may have one twice. Photos have theirs
+/// within their shot: versions of a shot share them, and all that is told by them.
 void repair_ids(Project& project)
 {
-    std::unordered_set<std::uint64_t> seen{0};
+    std::unordered_set<std::uint64_t> shots{0};
     for (ShotPtr& shot : project.shots) {
         auto now = std::make_shared<Shot>(*shot);
-        if (!seen.insert(now->id.value).second)
+        if (!shots.insert(now->id.value).second)
             now->id = ShotId::fresh();
+        std::unordered_set<std::uint64_t> photos{0};
         for (std::size_t i = 0; i < now->photos.size(); ++i)
-            if (!seen.insert(now->photos[i].id.value).second)
+            if (!photos.insert(now->photos[i].id.value).second)
                 now->photos.edit(i).id = PhotoId::fresh();
         shot = std::move(now);
     }

@@ -1,5 +1,6 @@
 #include "core/steps/flicker/deflicker.h"
 
+#include "core/steps/flicker/explained_flicker.h"
 #include "core/steps/flicker/exposure_steps.h"
 #include "core/steps/flicker/flicker_kind.h"
 #include "core/steps/flicker/light_steps.h"
@@ -120,22 +121,34 @@ private:
             share(true);
     }
 
-    /// What the slow course is seen on. Where each colour flickers by itself, their mean does so less than the
-    /// luminance, which is nearly all green.
-    [[nodiscard]] std::vector<double> shown_by() const
+    /// How much of the luminance's flicker tones and colours tell by what they differ by from each other: light that
+    /// changes is in all of them alike. Where only the highlights flicker, the darks show the light as it is.
+    [[nodiscard]] std::vector<double> told_by_differences() const
     {
-        std::vector<double> level = shared_.luminance;
-        for (std::size_t k = 0; does_.each_colour && k < level.size(); ++k)
-            level[k] = (shared_.colours[0][k] + shared_.colours[1][k] + shared_.colours[2][k]) / 3;
-        return level;
+        std::vector<std::vector<double>> differences;
+        if (does_.by_tone)
+            differences = shared_.by_tone;
+        for (std::size_t c = 0; does_.each_colour && c < 2; ++c) { // the third follows from the two
+            differences.push_back(shared_.colours[c]);
+            for (std::size_t k = 0; k < differences.back().size(); ++k)
+                differences.back()[k] -= shared_.luminance[k];
+        }
+        for (auto& d : differences)
+            d = quick(trend_of(d), d);
+        return explained_flicker(shared_.luminance, differences);
     }
 
     [[nodiscard]] Trend trend_of(std::span<const double> y) const { return {x_, y, breaks_, options_.window_s}; }
 
-    /// level_: that without what the camera's settings did.
+    /// level_: the luminance without what the camera's settings did and what is known to be flicker; the slow course is
+    /// seen on it.
     void find_steps()
     {
-        level_ = shown_by();
+        breaks_ = {0, measured_.size()};
+        told_ = told_by_differences();
+        level_ = shared_.luminance;
+        for (std::size_t k = 0; k < level_.size(); ++k)
+            level_[k] -= told_[k];
         if (does_.camera_steps)
             for (const CameraStep& s : camera_steps(x_, level_, exposures_)) {
                 const bool stays = kept(options_, measured_[s.photo], LightJump::Cause::camera, false);
@@ -207,32 +220,13 @@ private:
         return quick(trend_of(y), y);
     }
 
-    /// How each photo's luminance flickers. Tones that do not flicker tell it without any doubt about the light.
-    [[nodiscard]] std::vector<double> flicker_of_luminance(const Trend& slow) const
-    {
-        const std::vector<double> nothing(level_.size(), 0);
-        const auto still = does_.by_tone ? still_tones(shared_) : std::vector<std::size_t>();
-        if (!still.empty()) {
-            std::vector<double> mean = nothing;
-            for (const std::size_t n : still)
-                for (std::size_t k = 0; k < mean.size(); ++k)
-                    mean[k] += shared_.by_tone[n][k] / double(still.size());
-            return quick_beside(nothing, mean);
-        }
-        std::vector<double> all = quick(slow, level_);
-        if (does_.each_colour) {
-            const auto beside = quick_beside(shared_.luminance, shown_by());
-            for (std::size_t k = 0; k < all.size(); ++k)
-                all[k] += beside[k];
-        }
-        return all;
-    }
-
     void even(const Trend& slow, DeflickerCurve& curve)
     {
         const auto gain_of = [&](double quick, std::size_t k) { return -(options_.strength * quick + taken_out(k)); };
         curve.aim = shared_;
-        luminance_ = flicker_of_luminance(slow);
+        luminance_ = quick(slow, level_);
+        for (std::size_t k = 0; k < luminance_.size(); ++k)
+            luminance_[k] += told_[k];
         for (std::size_t k = 0; k < measured_.size(); ++k) {
             LightChange& change = curve.photos[measured_[k]];
             const double gain = gain_of(luminance_[k], k);
@@ -297,6 +291,7 @@ private:
     std::vector<std::optional<double>> exposures_;
     CommonBrightness shared_;
     Corrected does_;
+    std::vector<double> told_; ///< of the luminance's flicker, by differences that light has no part in
     std::vector<double> level_;
     std::vector<Found> found_;
     std::vector<std::size_t> breaks_; ///< where the light is another one at once: their photos, 0, one past the last

@@ -152,19 +152,6 @@ FlickerKind flicker_kind(const CommonBrightness& shared, std::span<const std::op
     return kind;
 }
 
-std::vector<std::size_t> still_tones(const CommonBrightness& shared)
-{
-    constexpr double surely = 0.8, near = 0.25;
-    const auto all = quick_of(shared.luminance);
-    std::vector<std::size_t> still;
-    for (std::size_t n = 0; n < shared.by_tone.size(); ++n) {
-        const Following f = following(quick_of(shared.by_tone[n]), all);
-        if (f.correlation < -surely && std::abs(f.slope + 1) < near)
-            still.push_back(n);
-    }
-    return still;
-}
-
 Corrected what_suits(const FlickerKind& kind)
 {
     return {kind.by_colour, kind.tones != FlickerKind::Tones::all && !kind.by_place, kind.by_place, kind.settings > 0};

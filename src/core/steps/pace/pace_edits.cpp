@@ -154,6 +154,7 @@ ShotIndex place_of_version(const Project& project, ShotIndex shot)
 Project keep_as_version(const Project& project, ShotIndex shot)
 {
     auto version = std::make_shared<Shot>(project.shot(shot));
+    version->id = ShotId::fresh(); // its photos keep theirs: marks, ranges and spots are told by them
     version->name = free_name(project, version->name);
     Project result = project;
     result.shots.insert(result.shots.begin() + place_of_version(project, shot).value, std::move(version));
