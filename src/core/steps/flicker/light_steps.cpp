@@ -105,7 +105,7 @@ bool at_once(std::span<const double> y, std::size_t photo, std::size_t begin, st
              double stops)
 {
     const double jump = (y[photo] - y[photo - 1]) / stops, blurred = 2 * noise / std::abs(stops);
-    const double most = std::max(least_at_once, 0.7 - blurred), more = std::max(0.1, 0.5 - blurred);
+    const double most = std::max(least_at_once, 0.7 - blurred), more = std::max(0.1, 0.9 - 2 * blurred);
     constexpr double still_there = least_at_once / 2;
     const double before = (y[photo - 1] - y[photo - 2]) / stops, behind = (y[photo + 1] - y[photo]) / stops;
     return std::min(jump, jump - usual_change(y, photo, begin, end) / stops) >= most &&
@@ -116,20 +116,25 @@ bool at_once(std::span<const double> y, std::size_t photo, std::size_t begin, st
 std::optional<std::size_t> surest_step(std::span<const double> x, std::span<const double> y, std::size_t begin,
                                        std::size_t end, std::span<const double> noise, std::span<const double> say)
 {
-    constexpr std::size_t least = 3, most = 16; // photos on each side
+    constexpr std::size_t least = 3, most = 16, near = 5; // photos on each side
     constexpr double sure = 4.5, least_stops = 0.12;
+    constexpr double seen_near = 0.7; // of a step, also by few photos: over many, what bends looks like one
     std::optional<std::size_t> best;
     double most_sure = sure;
     for (std::size_t i = begin + least; i + least <= end; ++i) {
         const double jump = y[i] - y[i - 1];
         if (std::abs(jump) < least_at_once * least_stops)
             continue;
-        const std::size_t from = std::max(begin, i >= most ? i - most : 0), to = std::min(end, i + most);
-        const Gap gap = gap_at(x, y, i, from, to, say);
+        const auto gap_over = [&](std::size_t photos) {
+            return gap_at(x, y, i, std::max(begin, i >= photos ? i - photos : 0), std::min(end, i + photos), say);
+        };
+        const Gap gap = gap_over(most);
         const double surety = std::abs(gap.stops) / (gap.noise * noise[i]);
         if (std::abs(gap.stops) < least_stops || surety <= most_sure)
             continue;
-        if (at_once(y, i, begin, end, noise[i], gap.stops)) {
+        const Gap close = gap_over(near);
+        const double blurred = 0.25 * close.noise * noise[i] / std::abs(gap.stops);
+        if (close.stops / gap.stops + blurred >= seen_near && at_once(y, i, begin, end, noise[i], gap.stops)) {
             most_sure = surety;
             best = i;
         }
