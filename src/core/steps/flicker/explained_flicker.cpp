@@ -76,8 +76,9 @@ MatrixXd quick_columns(const MatrixXd& series)
 /// Turns a photo of what comes again after two to six photos and makes up most of the rest; 0 where nothing does.
 double turns_of(const VectorXd& rest, const VectorXd& said, std::size_t photos)
 {
-    constexpr double slowest = 1.0 / 6, quickest = 0.5, enough = 0.4;
-    constexpr double steps_a_peak = 8; // a peak is as wide as one turn in all photos
+    constexpr double slowest = 1.0 / 6, quickest = 0.5;
+    const double enough = 0.4 + 12 / double(photos); // of few photos, a wave explains much of anything
+    constexpr double steps_a_peak = 8;               // a peak is as wide as one turn in all photos
     double best = 0, most = enough;
     for (double turns = slowest; turns <= quickest; turns += 1 / (steps_a_peak * double(photos))) {
         const Explained e = explain(rest, quick_columns(waves(turns, photos)), said);
