@@ -201,7 +201,7 @@ TEST_CASE("light that was measured is taken in where the photos follow each othe
     CHECK(done.after.shared < 0.1 * done.before.shared);
     CHECK_THROWS_WITH(edit(reverse_shot(m.project, first)), Catch::Contains("depends on those around it"));
     CHECK_THROWS_WITH(edit(set_aside(m.project, first, std::array{PhotoIndex(5)}, true)),
-                      Catch::Contains("Even it again"));
+                      Catch::Contains("Remove flicker again"));
     const StoppedAt soon(0.1);
     CHECK_THROWS_AS(measure_flicker(m.project, first, {})(m.source, soon.job), Stopped);
 }

@@ -39,7 +39,7 @@ Operation measure_flicker(const Project& project, ShotIndex shot, const FlickerP
                 throw Failure({"photos of the shot were changed while its light was measured, and the light of each "
                                "depends on those around it",
                                {},
-                               "Even it again"});
+                               "Remove flicker again"});
             return set_deflicker(plan.region ? set_light_region(now, index, *plan.region) : now, index, input, result,
                                  plan.settings);
         };
