@@ -36,21 +36,41 @@ const std::vector<std::uint8_t>& srgb_table()
     return table;
 }
 
+/// Noise of standard deviation 1, made once: each photo takes it from another place, turned round or not.
+const cv::Mat3f& much_noise()
+{
+    constexpr int more = 512;
+    static const cv::Mat3f noise = [] {
+        cv::Mat3f made(photo_size + cv::Size(more, more));
+        cv::RNG(20'310'412).fill(made, cv::RNG::NORMAL, 0, 1);
+        return made;
+    }();
+    return noise;
+}
+
 cv::Mat3b developed(const cv::Mat3f& light, float gain, std::uint64_t seed)
 {
     cv::RNG rng(seed);
-    cv::Mat3f noise(light.size());
-    rng.fill(noise, cv::RNG::NORMAL, 0, 1);
+    const cv::Mat3f& much = much_noise();
+    const cv::Point from(rng.uniform(0, much.cols - light.cols + 1), rng.uniform(0, much.rows - light.rows + 1));
+    const float sign = rng.uniform(0, 2) == 0 ? 1.0F : -1.0F;
     const auto& table = srgb_table();
     const float top = float(table.size() - 1);
     cv::Mat3b out(light.size());
-    out.forEach([&](cv::Vec3b& p, const int* at) {
-        const cv::Vec3f& l = light(at[0], at[1]);
-        const cv::Vec3f& n = noise(at[0], at[1]);
-        for (int c = 0; c < 3; ++c) {
-            const float v = std::max(0.0F, l[c] * gain);
-            const float exposed = v + n[c] * (0.0012F + 0.011F * std::sqrt(v)); // read noise and photon noise
-            p[c] = table[static_cast<std::size_t>(std::clamp(exposed, 0.0F, 1.0F) * top)];
+    cv::parallel_for_({0, light.rows}, [&](const cv::Range& rows) {
+        std::vector<float> codes(std::size_t(light.cols) * 3);
+        for (int row = rows.start; row < rows.end; ++row) {
+            const float* const l = light.ptr<float>(row);
+            const float* const n = much.ptr<float>(row + from.y) + std::ptrdiff_t(from.x) * 3;
+            for (std::size_t i = 0; i < codes.size(); ++i) {
+                const float v = std::max(0.0F, l[i] * gain);
+                const float exposed =
+                    v + sign * n[i] * (0.0012F + 0.011F * std::sqrt(v)); // read noise and photon noise
+                codes[i] = std::min(std::max(exposed, 0.0F), 1.0F) * top;
+            }
+            auto* const to = out.ptr<std::uint8_t>(row);
+            for (std::size_t i = 0; i < codes.size(); ++i)
+                to[i] = table[std::size_t(codes[i])];
         }
     });
     return out;

@@ -15,6 +15,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSpinBox>
 
 #include <algorithm>
 #include <cstdlib>
@@ -224,6 +225,12 @@ TEST_CASE("The last photos are seen with the live picture, and played before it"
     CHECK(v.playing());
     std::set<std::size_t> seen;
     p.wait_until([&] { return seen.insert(v.played_now()), seen.size() == 5; }, q("four photos and the live picture"));
+    // Fewer of them, while it plays.
+    p.find<QSpinBox>(q("How many photos are played"))->setValue(2);
+    CHECK(v.playing());
+    std::set<std::size_t> few;
+    p.wait_until([&] { return few.insert(v.played_now()), few.size() == 3; }, q("two photos and the live picture"));
+    CHECK(*few.rbegin() == 2);
     p.key(Qt::Key_Escape);
     CHECK_FALSE(v.playing());
     // Back in the film, and to the live picture again.

@@ -3,6 +3,7 @@
 #include "core/project/collect.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
+#include "core/steps/shoot/shoot_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
 #include "tests/support/temp_folder.h"
@@ -36,7 +37,8 @@ Project two_shots(const TempFolder& t)
     sound.file = t / "tunes" / "tune.wav";
     sound.end = sound.file_length = Seconds{Fraction(1)};
     project.reel.sound.sounds.push_back(sound);
-    return project;
+    test::write_bytes(t / "reference" / "walk.mp4", "a film that photos follow");
+    return follow_film(project, ShotIndex(1), t / "reference" / "walk.mp4");
 }
 
 std::vector<fs::path> files_of(const Project& p)
@@ -49,6 +51,7 @@ std::vector<fs::path> files_of(const Project& p)
         }
     for (const Sound& s : p.reel.sound.sounds)
         files.push_back(s.file);
+    files.push_back(followed_film(*p.shots[1]));
     return files;
 }
 
@@ -59,13 +62,14 @@ TEST_CASE("a collection has every file with its bytes, and opens wherever it is 
     const TempFolder t;
     const Project project = two_shots(t);
     const Collected made = collect_project(project, t / "archive", "Harbour", {});
-    CHECK(made.files == 7);
-    CHECK(made.copied == 7);
+    CHECK(made.files == 8);
+    CHECK(made.copied == 8);
     CHECK(made.problems.empty());
     CHECK(made.project == t / "archive" / "Harbour.frenlo");
     fs::rename(t / "archive", t / "elsewhere");
     fs::rename(t / "card", t / "card that is gone");
     fs::rename(t / "tunes", t / "tunes that are gone");
+    fs::rename(t / "reference", t / "reference that are gone");
     const LoadedProject read = load_project(t / "elsewhere" / "Harbour.frenlo");
     CHECK(read.problems.empty());
     const auto now = files_of(read.project), before = files_of(project);
@@ -93,8 +97,8 @@ TEST_CASE("a collection that was stopped goes on, and copies nothing twice", "[c
     CHECK_THROWS_AS(collect_project(project, t / "archive", "Harbour", job), Stopped);
     CHECK_FALSE(fs::exists(t / "archive" / "Harbour.frenlo"));
     const Collected rest = collect_project(project, t / "archive", "Harbour", {});
-    CHECK(rest.files == 7);
-    CHECK(rest.copied == 3);
+    CHECK(rest.files == 8);
+    CHECK(rest.copied == 4);
     CHECK(collect_project(project, t / "archive", "Harbour", {}).copied == 0);
 }
 
@@ -109,7 +113,7 @@ TEST_CASE("what lies in the folder stays, and what is gone is told", "[collect]"
     CHECK(fs::exists(t / "archive" / "photos" / "The same" / "p_0001 2.jpg"));
     REQUIRE(made.problems.size() == 1);
     CHECK(made.problems[0].file == t / "card" / "b" / "p_0003.jpg");
-    CHECK(made.files == 6);
+    CHECK(made.files == 7);
     test::write_bytes(t / "other" / "Harbour.frenlo", "somebody's");
     CHECK_THROWS_AS(collect_project(project, t / "other", "Harbour", {}), Failure);
     CHECK(test::read_bytes(t / "other" / "Harbour.frenlo") == "somebody's");

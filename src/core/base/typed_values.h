@@ -2,6 +2,7 @@
 #include "core/base/fields.h"
 
 #include <algorithm>
+#include <filesystem>
 #include <memory>
 #include <string_view>
 #include <utility>
@@ -16,19 +17,52 @@ struct ValueType
     bool (*same)(const void*, const void*);
     std::size_t (*hash)(const void*);
     std::size_t (*bytes)(const void*); ///< that it takes, about
+    /// A file that it names, where a file_of(T&) says which of its fields that is; null: none.
+    const std::filesystem::path& (*file)(const void*);
+    std::shared_ptr<const void> (*with_file)(const void*, const std::filesystem::path&); ///< another in its place
 };
+
+template <class T>
+concept NamesFile = requires(T& t)
+{
+    file_of(t);
+};
+
+template <class T>
+constexpr auto file_getter() -> decltype(ValueType::file)
+{
+    if constexpr (NamesFile<T>)
+        return [](const void* v) -> const std::filesystem::path& { return file_of(*static_cast<const T*>(v)); };
+    else
+        return nullptr;
+}
+template <class T>
+constexpr auto file_setter() -> decltype(ValueType::with_file)
+{
+    if constexpr (NamesFile<T>)
+        return [](const void* v, const std::filesystem::path& file) -> std::shared_ptr<const void> {
+            auto changed = std::make_shared<T>(*static_cast<const T*>(v));
+            file_of(*changed) = file;
+            return changed;
+        };
+    else
+        return nullptr;
+}
 
 template <class T>
 constexpr ValueType value_type(const char* key)
 {
-    return {key, [](const void* a, const void* b) { return *static_cast<const T*>(a) == *static_cast<const T*>(b); },
+    return {key,
+            [](const void* a, const void* b) { return *static_cast<const T*>(a) == *static_cast<const T*>(b); },
             [](const void* v) { return hash_of(*static_cast<const T*>(v)); },
             [](const void* v) {
                 if constexpr (requires(const T& t) { heap_of(t); })
                     return sizeof(T) + heap_of(*static_cast<const T*>(v));
                 else
                     return sizeof(T);
-            }};
+            },
+            file_getter<T>(),
+            file_setter<T>()};
 }
 
 /// Values of different types, one of each at most, whatever they are: who holds them need not know them. Copies share

@@ -47,6 +47,10 @@ std::vector<Piece> pieces_of(const Project& project, const fs::path& folder)
             for (const fs::path& other : p.photo->merged)
                 add(other, to);
         }
+    for (const ShotPtr& shot : project.shots)
+        for (const ShotSteps::Entry& e : shot->steps.entries())
+            if (e.type->file)
+                add(e.type->file(e.value.get()), folder / "films");
     for (const Sound& sound : project.reel.sound.sounds)
         add(sound.file, folder / "sounds");
     return pieces;

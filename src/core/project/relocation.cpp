@@ -28,10 +28,18 @@ ShotPtr Relocation::shot(const ShotPtr& old)
         return now;
     const bool concerned = std::any_of(old->photos.begin(), old->photos.end(),
                                        [&](const ShotPhoto& p) { return moved_.contains(p.photo->file); });
-    if (!concerned)
+    std::vector<ShotSteps::Entry> named; // files that steps keep with the shot
+    for (const ShotSteps::Entry& e : old->steps.entries())
+        if (e.type->file)
+            if (const auto m = moved_.find(e.type->file(e.value.get())); m != moved_.end())
+                named.push_back({e.type, e.type->with_file(e.value.get(), m->second)});
+    if (!concerned && named.empty())
         return now = old;
     auto at_new_place = std::make_shared<Shot>(*old);
-    at_new_place->photos.edit_all([&](ShotPhoto& p) { p.photo = photo(p.photo); });
+    if (concerned)
+        at_new_place->photos.edit_all([&](ShotPhoto& p) { p.photo = photo(p.photo); });
+    for (ShotSteps::Entry& e : named)
+        at_new_place->steps.put(std::move(e));
     return now = at_new_place;
 }
 

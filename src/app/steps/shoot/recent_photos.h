@@ -31,7 +31,7 @@ Q_SIGNALS:
 private:
     void keep(const PhotoPtr& photo, const QImage& image);
 
-    static constexpr std::size_t most = 16;
+    static constexpr std::size_t most = 52; ///< all that can be played, and some
     Background& background_;
     std::shared_ptr<Previews> previews_;
     std::map<std::filesystem::path, QImage> images_;

@@ -1,5 +1,6 @@
 #include "app/steps/shoot/shoot_controller.h"
 
+#include "app/steps/shoot/live_look.h"
 #include "app/work/photo_loader.h"
 #include "core/project/with_shot.h"
 #include "core/source/inspect.h"
@@ -108,10 +109,16 @@ NextPhoto ShootController::next() const
         if (here)
             break;
     }
-    const auto few = std::ptrdiff_t(std::min(n.before.size(), most_before));
+    const auto few = std::ptrdiff_t(std::min(n.before.size(), std::max<std::size_t>(played_, LiveLook::most_photos)));
     n.before = {n.before.rbegin(), n.before.rbegin() + few};
     n.holds = {n.holds.rbegin(), n.holds.rbegin() + few};
     return n;
+}
+
+void ShootController::set_played(std::size_t photos)
+{
+    played_ = std::clamp<std::size_t>(photos, 1, most_played);
+    Q_EMIT changed();
 }
 
 DeskOrder ShootController::order_for(const SeriesOrder& series, const PhotoPtr& before) const

@@ -84,7 +84,10 @@ public:
     /// Where photos go when nobody says otherwise.
     [[nodiscard]] QString usual_folder() const;
 
-    static constexpr std::size_t most_before = 12; ///< also what is played
+    /// How many of the last photos are played, with the live picture behind them.
+    [[nodiscard]] std::size_t played() const { return played_; }
+    void set_played(std::size_t photos);
+    static constexpr std::size_t most_played = 48;
 
 Q_SIGNALS:
     void changed();
@@ -115,6 +118,7 @@ private:
     std::vector<std::filesystem::path> left_lying_;
     std::unique_ptr<StayAwake> awake_;
     int taken_ = 0;
+    std::size_t played_ = 12;
 };
 
 }

@@ -189,7 +189,7 @@ private:
             const auto images = recent_.get(next.before);
             const Rate rate = next.shot ? pacing_rate(session_.project(), *next.shot) : session_.project().delivered_at;
             std::vector<PlayedPhoto> played;
-            for (std::size_t i = next.before.size(); i-- > 0;)
+            for (std::size_t i = std::min(next.before.size(), controller_.played()); i-- > 0;)
                 played.push_back({images[i], length_of(next.holds[i], rate).value.approx()});
             view_->play(std::move(played), length_of(next.place.hold, rate).value.approx());
         }

@@ -8,6 +8,7 @@ class QComboBox;
 class QLabel;
 class QPushButton;
 class QSlider;
+class QSpinBox;
 
 namespace frenlo::app {
 
@@ -42,6 +43,7 @@ private:
     QPushButton* aside_;
     QPushButton* live_;
     QPushButton* play_;
+    QSpinBox* played_;
     QComboBox* over_;
     QSlider* strength_;
     QLabel* clock_;

@@ -12,7 +12,7 @@ namespace {
 constexpr double least_flicker = 0.002; ///< stops: finer cannot be measured
 constexpr double least_change = 1e-5;   ///< stops of slope a photo
 constexpr double first_change = 0.01;   ///< from calmer ones all that is quick would be taken for flicker
-constexpr int rounds = 40;
+constexpr int rounds = 100;
 constexpr double changes_reach = 2, flicker_reach = 20; ///< photos, Gaussian: over how many a variance is found
 constexpr std::size_t enough_for_flicker = 8;           ///< fewer photos do not tell how strong it is
 

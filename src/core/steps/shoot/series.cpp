@@ -21,7 +21,11 @@ std::string shown_span(double seconds)
         return whole(seconds) + " s";
     if (seconds < 2 * hour)
         return whole(seconds / minute) + " min";
-    return whole(seconds / hour) + " h";
+    constexpr double finely = 10 * hour; // beyond that nobody counts minutes
+    const auto minutes = std::llround(seconds / minute) % 60;
+    if (seconds >= finely || minutes == 0)
+        return whole(seconds / hour) + " h";
+    return std::to_string(std::llround(seconds / minute) / 60) + " h " + std::to_string(minutes) + " min";
 }
 
 namespace {

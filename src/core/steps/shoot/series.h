@@ -47,7 +47,7 @@ struct SeriesCamera
 SeriesResult take_series(SeriesCamera& camera, const SeriesOrder& order, PhotoFolder& folder, SeriesClock& clock,
                          const SeriesNews& news, const Job& job);
 
-/// "in 2 h 40 min", for the disk.
+/// "45 s", "90 min", "2 h 40 min", "12 h", for people.
 std::string shown_span(double seconds);
 
 }

@@ -53,6 +53,15 @@ struct FollowedFilm
     std::filesystem::path file;
     bool operator==(const FollowedFilm&) const = default;
 };
+/// It is collected and moved with the project (typed_values.h).
+inline std::filesystem::path& file_of(FollowedFilm& film)
+{
+    return film.file;
+}
+inline const std::filesystem::path& file_of(const FollowedFilm& film)
+{
+    return film.file;
+}
 
 inline constexpr std::int64_t most_averaged = 64, most_path_steps = 100'000;
 inline constexpr std::size_t most_path_points = 200, most_paths = 50;
