@@ -150,29 +150,35 @@ bool PhotoLoader::idle() const
 void PhotoLoader::pump()
 {
     const int most = std::max(1, QThread::idealThreadCount());
-    while (running_ < most && start_next_wanted()) { // it does not wait until what is being prepared is there
-    }
+    // What is wanted does not wait until what is being prepared is there; and the camera's small picture, which is
+    // there in no time, not until the photos before it are decoded.
+    for (const Wanted* next = next_to_make(); next && running_ < most + int(next->quality == Quality::camera);
+         next = next_to_make())
+        start(*next);
     while (running_ + preparing_now_ < most && start_next_preparation()) {
     }
 }
 
-bool PhotoLoader::start_next_wanted()
+const Wanted* PhotoLoader::next_to_make()
 {
     for (; next_wanted_ < wanted_.size(); ++next_wanted_) {
         const Wanted& w = wanted_[next_wanted_];
         const bool pointless = w.quality == Quality::camera &&
                                (has(w.request, Quality::preview) || without_thumbnail_.contains(w.request.photo()));
-        if (pointless || has(w.request, w.quality) || making_.contains(w) || unreadable_.contains(w.request.photo()))
-            continue;
-        making_.insert(w);
-        ++running_;
-        background_.run(
-            this, [w, &previews = previews_, monitor = monitor_] { return made(w, previews, monitor.get()); },
-            [this, w](Result<QImage> image) { finished(w, std::move(image)); });
-        ++next_wanted_;
-        return true;
+        if (!pointless && !has(w.request, w.quality) && !making_.contains(w) &&
+            !unreadable_.contains(w.request.photo()))
+            return &w;
     }
-    return false;
+    return nullptr;
+}
+
+void PhotoLoader::start(const Wanted& wanted)
+{
+    making_.insert(wanted);
+    ++running_;
+    background_.run(
+        this, [w = wanted, &previews = previews_, monitor = monitor_] { return made(w, previews, monitor.get()); },
+        [this, w = wanted](Result<QImage> image) { finished(w, std::move(image)); });
 }
 
 void PhotoLoader::finished(const Wanted& wanted, Result<QImage> image)

@@ -53,7 +53,9 @@ Q_SIGNALS:
 
 private:
     void pump();
-    bool start_next_wanted();
+    /// What is wanted most, and is neither there nor being made; null: nothing.
+    const Wanted* next_to_make();
+    void start(const Wanted& wanted);
     bool start_next_preparation();
     void finished(const Wanted& wanted, Result<QImage> image);
 
