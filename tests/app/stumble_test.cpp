@@ -62,7 +62,7 @@ TEST_CASE("a part is played backwards, what moves is blurred, and a step that is
     p.click(q("Next step that is too large"));
     CHECK(p.window().viewing().selection().photos() == std::vector{PhotoIndex(7), PhotoIndex(8)});
     p.look("pace-stumble");
-    p.click(q("Fill them"));
+    p.click(q("Make in-betweens"));
     CHECK(p.window().viewing().shot()->pacing.between == Between::motion);
     CHECK(p.window().viewing().shot()->photos[7].to_next == Between::motion);
     CHECK(p.window().viewing().shot()->photos[3].to_next == Between::repeat);

@@ -364,3 +364,32 @@ TEST_CASE("the Reel survives its file, whatever was done to it", "[reel][edits][
     CHECK(project_of_text(project_text(p, "/films/harbour"), "/films/harbour", "/films/harbour/a.frenlo") == p);
     CHECK(change_reel(p, [](Reel& reel) { reel.sound.loudness = 12; }).reel.sound.loudness == 0);
 }
+
+TEST_CASE("a film in the Reel keeps a range of its own, whatever its shot keeps", "[reel][edits]")
+{
+    Project p = made_project();
+    const auto photo = [&](std::size_t i) { return p.shots[1]->photos[i].id; };
+    const ReelItemId id = item_at(p, 1);
+    const auto length = [&](const Project& of) { return reel_of(of)->parts()[1].frames.frames(); };
+    const Project part = change_reel_item(p, id, [&](ReelItem& i) {
+        i.first = photo(1);
+        i.last = photo(3);
+    });
+    CHECK(length(part) == 6); // three photos of two frames
+    CHECK(schedule_of(part, *part.shots[1]).frames() == 12);
+    // Open at one end, and with a photo that is gone: as if nothing was said of that end.
+    CHECK(length(change_reel_item(p, id, [&](ReelItem& i) { i.first = photo(4); })) == 4);
+    CHECK(length(change_reel_item(p, id, [&](ReelItem& i) { i.last = photo(0); })) == 2);
+    CHECK(length(change_reel_item(p, id, [&](ReelItem& i) { i.last = PhotoId{1}; })) == 12);
+    // Cut short and held: what was set to last does so to the frame.
+    for (const std::int64_t frames : {1, 5, 12, 40}) {
+        const Project lasting = change_reel_item(p, id, [&](ReelItem& i) { i.lasts = length_of(frames, Rate(24)); });
+        CAPTURE(frames);
+        CHECK(length(lasting) == frames);
+        const auto film = reel_of(lasting);
+        const auto at = [&](std::int64_t f) { return film->frame(FrameIndex(f), {.size = film->size()}); };
+        const std::int64_t begin = film->parts()[1].frames.begin.value;
+        if (frames > 12) // the last photo stays
+            CHECK(at(begin + frames - 1) == at(begin + 11));
+    }
+}

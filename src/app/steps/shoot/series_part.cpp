@@ -6,6 +6,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -35,7 +36,7 @@ SeriesPart::SeriesPart(ShootController& controller, CameraDesk& desk, QLabel& no
       lock_(tool(tr("Lock all"), tr("Makes every setting manual, as "
                                     "it is now, so that photos do not "
                                     "differ by themselves"))),
-      every_(field(tr("Time from one photo to the next"), tr("5 s, 0.5 s, 2 min, 1 h"), 54)),
+      played_(new QSpinBox), every_(field(tr("Time from one photo to the next"), tr("5 s, 0.5 s, 2 min, 1 h"), 54)),
       count_(field(tr("Photos in the series"), tr("0: until it is stopped"), 48)),
       delay_(field(tr("Time before the first photo"), tr("To get out of the picture: 10 s, 1 h"), 54)),
       start_(tool(tr("Start series"), tr("Photos by the clock, each at its time however long one takes; the machine "
@@ -58,12 +59,20 @@ SeriesPart::SeriesPart(ShootController& controller, CameraDesk& desk, QLabel& no
     column->addWidget(last_);
     column->addWidget(news_);
     column->addWidget(one_row({automatic_, lock_}));
+    column->addWidget(one_row({secondary(tr("Play shows the last")), played_, secondary(tr("photos"))}));
     column->addWidget(heading(tr("Series")));
     column->addWidget(one_row({secondary(tr("one every")), every_, secondary(tr("begin in")), delay_}));
     column->addWidget(one_row({count_, secondary(tr("photos")), start_}));
     column->addWidget(room_);
     column->addWidget(told_);
     column->addStretch();
+    played_->setRange(1, int(ShootController::most_played));
+    played_->setValue(int(controller.played()));
+    played_->setAccessibleName(tr("How many photos are played"));
+    played_->setToolTip(tr("So many of the last photos are played before the live picture: few to see a step, more to "
+                           "see a movement"));
+    connect(played_, &QSpinBox::valueChanged, this,
+            [this](int photos) { controller_.set_played(std::size_t(photos)); });
     connect(lock_, &QPushButton::clicked, &desk, &CameraDesk::lock_all);
     connect(start_, &QPushButton::clicked, this, [this] { desk_.in_series() ? desk_.stop() : start(); });
 }

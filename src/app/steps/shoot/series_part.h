@@ -6,6 +6,7 @@
 class QLabel;
 class QLineEdit;
 class QPushButton;
+class QSpinBox;
 
 namespace frenlo::app {
 
@@ -32,6 +33,7 @@ private:
     QLabel* room_;
     QLabel* automatic_;
     QPushButton* lock_;
+    QSpinBox* played_;
     QLineEdit* every_;
     QLineEdit* count_;
     QLineEdit* delay_;

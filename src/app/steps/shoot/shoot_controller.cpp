@@ -118,7 +118,7 @@ NextPhoto ShootController::next() const
 void ShootController::set_played(std::size_t photos)
 {
     played_ = std::clamp<std::size_t>(photos, 1, most_played);
-    Q_EMIT changed();
+    Q_EMIT played_changed();
 }
 
 DeskOrder ShootController::order_for(const SeriesOrder& series, const PhotoPtr& before) const

@@ -36,6 +36,12 @@ public:
             playhead_ = now;
         });
         connect(&controller_, &ShootController::changed, this, &ShootPage::refresh);
+        connect(&controller_, &ShootController::played_changed, this, [this] {
+            if (view_->playing()) { // those, from now on
+                view_->stop_playing();
+                toggle_play();
+            }
+        });
         connect(&controller_, &ShootController::show_photo, this, [this](ShotIndex shot, PhotoIndex photo) {
             // In a series somebody may be at work elsewhere, or type.
             if (!is_here() || qobject_cast<QLineEdit*>(QApplication::focusWidget()))

@@ -9,7 +9,6 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSlider>
-#include <QSpinBox>
 
 #include <array>
 #include <cmath>
@@ -41,7 +40,6 @@ ShootTools::ShootTools(ShootController& controller, CameraDesk& desk, LiveView& 
       live_(tool(tr("Live"), tr("The live picture, or the photo under the player"))),
       play_(tool(tr("Play"), tr("The last photos as they are held, and the live picture as the next, round and round "
                                 "(Space)"))),
-      played_(new QSpinBox),
       over_(choice(tr("What is seen with the live picture"), {},
                    tr("How the last photos are compared with the live picture (G goes through them)"))),
       strength_(new QSlider(Qt::Horizontal)), clock_(new QLabel)
@@ -58,13 +56,7 @@ ShootTools::ShootTools(ShootController& controller, CameraDesk& desk, LiveView& 
     strength_->setFixedWidth(60);
     strength_->setAccessibleName(tr("Strength of what is seen with it"));
     strength_->setToolTip(tr("How strongly it is seen"));
-    played_->setRange(1, int(ShootController::most_played));
-    played_->setValue(int(controller.played()));
-    played_->setPrefix(tr("last "));
-    played_->setAccessibleName(tr("How many photos are played"));
-    played_->setToolTip(tr("So many of the last photos are played before the live picture: few to see a step, more to "
-                           "see a movement"));
-    for (QWidget* w : std::initializer_list<QWidget*>{take_, retake_, aside_, live_, play_, played_, over_, strength_})
+    for (QWidget* w : std::initializer_list<QWidget*>{take_, retake_, aside_, live_, play_, over_, strength_})
         row->addWidget(w);
     clock_->setStyleSheet(QStringLiteral("font-size: 17px; font-weight: 600;"));
     clock_->setAccessibleName(tr("Where the next photo begins"));
@@ -76,13 +68,6 @@ ShootTools::ShootTools(ShootController& controller, CameraDesk& desk, LiveView& 
     connect(aside_, &QPushButton::clicked, &controller, &ShootController::set_last_aside);
     connect(live_, &QPushButton::clicked, this, &ShootTools::live_wanted);
     connect(play_, &QPushButton::clicked, this, &ShootTools::play_wanted);
-    connect(played_, &QSpinBox::valueChanged, this, [this](int photos) {
-        controller_.set_played(std::size_t(photos));
-        if (view_.playing()) { // those, from now on
-            Q_EMIT play_wanted();
-            Q_EMIT play_wanted();
-        }
-    });
     for (const Choice& one : choices)
         over_->addItem(tr(one.name));
     connect(over_, &QComboBox::activated, this, &ShootTools::choose);

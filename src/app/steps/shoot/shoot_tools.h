@@ -8,7 +8,6 @@ class QComboBox;
 class QLabel;
 class QPushButton;
 class QSlider;
-class QSpinBox;
 
 namespace frenlo::app {
 
@@ -43,7 +42,6 @@ private:
     QPushButton* aside_;
     QPushButton* live_;
     QPushButton* play_;
-    QSpinBox* played_;
     QComboBox* over_;
     QSlider* strength_;
     QLabel* clock_;

@@ -15,14 +15,18 @@ Project set_kept(const Project& project, ShotIndex shot, std::optional<KeptRange
 
 namespace {
 
-/// One plain pass: shown photos of the film, thinned, in the shot's order, those of the range only.
+/// One plain pass: shown photos of the film, thinned, in the shot's order, those of the range only. Parts that play
+/// backwards lie in the shot as all others do.
 std::vector<HeldPhoto> one_pass(const Project& project, const Shot& shot, const std::optional<KeptRange>& kept)
 {
     Pacing plain;
     plain.paced_at = shot.pacing.paced_at;
     plain.keep_every = shot.pacing.keep_every;
     plain.kept = kept;
-    return arranged(paced_photos(project, shot), plain, project.delivered_at).film;
+    std::vector<HeldPhoto> photos = paced_photos(project, shot);
+    for (HeldPhoto& p : photos)
+        p.backwards = false;
+    return arranged(photos, plain, project.delivered_at).film;
 }
 
 }
@@ -147,7 +151,8 @@ SlideRoom room_among(const std::vector<HeldPhoto>& photos, const Project& projec
     const std::int64_t begin = std::min(position_of(photos, kept.begin), count - 1);
     if (is_fixed(kept))
         return {begin, std::max<std::int64_t>(0, position_of(photos, last_start(project, shot, kept)) - begin)};
-    return {begin, count - position_of(photos, std::get<PhotoIndex>(kept.extent))};
+    // A range may lie wholly in what was set aside since: then its end is where it begins.
+    return {begin, count - std::clamp(position_of(photos, std::get<PhotoIndex>(kept.extent)), begin + 1, count)};
 }
 
 }
