@@ -4,6 +4,7 @@
 #include "core/project/project_file.h"
 #include "core/project/recovery.h"
 #include "core/source/preview_store.h"
+#include "core/steps/pace/flow_edits.h"
 #include "core/steps/pace/pace_edits.h"
 #include "tests/support/catch.h"
 #include "tests/support/made_project.h"
@@ -281,6 +282,34 @@ TEST_CASE("an edit that fails or changes nothing is no step, and is told where i
     CHECK(w.said().contains(q("longer than an hour")));
     w.rename("a"); // as it is called
     CHECK(w.session.undo_name().isEmpty());
+}
+
+TEST_CASE("photos that come back with holds that do not fit together are told, and the project is as it was",
+          "[session][undo]")
+{
+    // Each hold is exact by itself; all of them together have a denominator that no whole number of 64 bits holds.
+    Shot shot = made_shot("primes", 16);
+    const std::array primes{101, 103, 107, 109, 113, 89, 97, 83, 79, 73, 71, 67, 61, 59, 53, 47};
+    for (std::size_t i = 0; i < primes.size(); ++i) {
+        shot.photos.edit(i).hold = Seconds{Fraction(1, primes[i])};
+        shot.photos.edit(i).aside = i > 2;
+    }
+    Project start = add_shot({}, std::move(shot));
+    SpeedCourse course; // as long as without it: its total must be exact
+    course.points = {{start.shots[0]->photos[0].id, 50, Ease::both}};
+    course.keep_length = true;
+    start = set_speed_course(start, ShotIndex(0), course);
+    Work w(start);
+    std::vector<PhotoIndex> rest;
+    for (std::int64_t i = 3; i < 16; ++i)
+        rest.emplace_back(i);
+    const Project before = w.session.project();
+    w.session.apply([&](const Project& p) { return set_aside(p, ShotIndex(0), rest, false); }, q("Back"));
+    CHECK(w.session.project() == before);
+    CHECK(w.said().contains(q("too fine")));
+    CHECK(w.session.undo_name().isEmpty());
+    w.session.apply([&](const Project& p) { return set_aside(p, ShotIndex(0), std::array{rest[0]}, false); }, q("One"));
+    CHECK(w.session.undo_name() == q("One")); // what fits is done
 }
 
 TEST_CASE("one gesture is one step, and another one begins anew", "[session][undo]")

@@ -3,6 +3,7 @@
 #include "core/cards/card_edits.h"
 #include "core/project/delivery.h"
 #include "core/project/edits.h"
+#include "core/project/exactly.h"
 #include "core/project/history.h"
 #include "core/project/project_json.h"
 #include "core/steps/frame/frame_edits.h"
@@ -401,6 +402,7 @@ void walk(unsigned seed, int edits)
         const Project before = history.current(), kept = before;
         try {
             const Project after = edit.make(before, hand.shot(before), hand);
+            require_exact(after, before); // as the window does
             if (history.push(after, edit.name))
                 been.push_back(after);
         } catch (const Failure& f) { // said, and nothing is changed

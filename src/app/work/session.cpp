@@ -2,6 +2,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/base/text.h"
+#include "core/project/exactly.h"
 #include "core/project/project_file.h"
 #include "core/sound/found_again.h"
 #include "core/source/decode.h"
@@ -70,7 +71,9 @@ QString Session::name() const
 void Session::apply(const std::function<Project(const Project&)>& edit, const QString& name, std::uint64_t gesture)
 {
     try {
-        if (!history_.push(edit(project()), name.toStdString(), gesture))
+        Project changed = edit(project());
+        require_exact(changed, project());
+        if (!history_.push(std::move(changed), name.toStdString(), gesture))
             return;
     } catch (const Failure& f) {
         Q_EMIT failed(QString::fromStdString(f.problem().text()));

@@ -43,7 +43,8 @@ OrderPart::OrderPart(Session& session, Viewing& viewing, PaceController& pace_co
       look_(tool({})), found_(secondary({})), select_(tool(tr("Select"), tr("Select what was found, to look at it"))),
       aside_(tool(tr("Set aside"), tr("Set what was found aside; X on the Sheet of Sort brings it back"))),
       steps_(secondary({})), next_step_(tool(tr("Next"), tr("Selects the two photos of the next one"))),
-      fill_(tool(tr("Make in-betweens"), tr("In-betweens there and nowhere else; a photo of one frame before them gets two"))),
+      fill_(tool(tr("Make in-betweens"),
+                 tr("In-betweens there and nowhere else; a photo of one frame before them gets two"))),
       part_(tool(tr("Selection backwards"),
                  tr("The selected photos are played from the last to the first, the others as before")))
 {
