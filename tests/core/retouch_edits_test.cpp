@@ -171,7 +171,8 @@ TEST_CASE("a spot whose first or last photo is gone is in all that is left", "[r
     CHECK(end == 4);
 }
 
-TEST_CASE("a clean plate is a photo of the shot, and a made one takes the place of the made one before", "[retouch][edits]")
+TEST_CASE("a clean plate is a photo of the shot, and a made one takes the place of the made one before",
+          "[retouch][edits]")
 {
     const Project p = made_project();
     const Project chosen = set_plate(p, b, photo(p, 3));

@@ -12,26 +12,18 @@
 #include "core/steps/sort/remedies.h"
 #include "core/steps/step.h"
 #include "tests/support/catch.h"
+#include "tests/support/made_project.h"
 
 #include <array>
 #include <functional>
 #include <set>
 
 using namespace frenlo;
+using namespace frenlo::test;
 
 namespace {
 
 constexpr ShotIndex first{0};
-
-PhotoPtr photo_file(int number, cv::Size size = {600, 400})
-{
-    auto p = std::make_shared<PhotoFile>();
-    p->file = "/films/harbour/HARB" + std::to_string(1000 + number) + ".jpg";
-    p->bytes = std::uintmax_t(1000 + number);
-    p->fingerprint = std::to_string(number);
-    p->size = size;
-    return p;
-}
 
 /// Every step has measured and decided something, of each photo and of the shot.
 Shot full_shot(int number, int photos)
@@ -40,7 +32,7 @@ Shot full_shot(int number, int photos)
     shot.name = "Shot " + std::to_string(number);
     for (int i = 0; i < photos; ++i) {
         ShotPhoto p;
-        p.photo = photo_file(100 * number + i);
+        p.photo = made_photo(100 * number + i);
         int n = 10 * i;
         for (const StepCoding& c : photo_step_codings())
             p.steps.put({c.type, c.sample(++n)});
@@ -76,7 +68,7 @@ std::vector<Edit> edits()
 {
     const auto exchanged = [](cv::Size size) {
         return [size](const Project& p) {
-            return replace_photos(p, first, std::array{Match{p.shot(first).photos[2].photo, photo_file(77, size)}});
+            return replace_photos(p, first, std::array{Match{p.shot(first).photos[2].photo, made_photo(77, size)}});
         };
     };
     const auto parted = [](const Project& p) {

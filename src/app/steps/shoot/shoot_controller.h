@@ -92,7 +92,7 @@ public:
 Q_SIGNALS:
     void changed();
     void played_changed(); ///< how many of them
-    void photo_taken(); ///< it is safe, and on the Sheet
+    void photo_taken();    ///< it is safe, and on the Sheet
     void show_photo(ShotIndex shot, PhotoIndex photo);
     void told(const QString& what);
 

@@ -79,8 +79,10 @@ double turns_of(const VectorXd& rest, const VectorXd& said, std::size_t photos)
     constexpr double slowest = 1.0 / 6, quickest = 0.5;
     const double enough = 0.4 + 12 / double(photos); // of few photos, a wave explains much of anything
     constexpr double steps_a_peak = 8;               // a peak is as wide as one turn in all photos
+    const double step = 1 / (steps_a_peak * double(photos));
     double best = 0, most = enough;
-    for (double turns = slowest; turns <= quickest; turns += 1 / (steps_a_peak * double(photos))) {
+    for (int k = 0; k <= int((quickest - slowest) / step); ++k) {
+        const double turns = slowest + k * step;
         const Explained e = explain(rest, quick_columns(waves(turns, photos)), said);
         if (e.of_all > most) {
             most = e.of_all;
