@@ -154,7 +154,7 @@ TEST_CASE("The lens is set for all photos, walls are found upright, and Steady i
     CHECK(lens_of(shot(p)) == before);
     CHECK(p.find<QLineEdit>(q("k1"))->text().contains(q("0.080"))); // the field says what is
     p.type_into(q("k2"), q("0"));
-    p.type_into(q("uprights"), q("12"));
+    p.type_into(q("lean"), q("12"));
     CHECK(framing_of(shot(p)).uprights == Approx(0.12));
     p.wait_for_pictures();
     p.look("dress-lens");

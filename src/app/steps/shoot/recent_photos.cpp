@@ -16,7 +16,7 @@ void RecentPhotos::keep(const PhotoPtr& photo, const QImage& image)
     order_.remove(photo->file);
     order_.push_back(photo->file);
     images_[photo->file] = image;
-    while (order_.size() > most) {
+    while (order_.size() > most_) {
         images_.erase(order_.front());
         order_.pop_front();
     }

@@ -22,6 +22,8 @@ public:
 
     /// A photo that was just taken: it need not be read again.
     void put(const PhotoPtr& photo, const QImage& image);
+    /// How many are kept at most.
+    void set_most(std::size_t photos) { most_ = photos; }
     /// Those that are there by now; arrived() follows for others.
     [[nodiscard]] std::vector<QImage> get(const std::vector<PhotoPtr>& photos);
 
@@ -31,7 +33,7 @@ Q_SIGNALS:
 private:
     void keep(const PhotoPtr& photo, const QImage& image);
 
-    static constexpr std::size_t most = 52; ///< all that can be played, and some
+    std::size_t most_ = 16; ///< that are kept
     Background& background_;
     std::shared_ptr<Previews> previews_;
     std::map<std::filesystem::path, QImage> images_;

@@ -118,6 +118,8 @@ NextPhoto ShootController::next() const
 void ShootController::set_played(std::size_t photos)
 {
     played_ = std::clamp<std::size_t>(photos, 1, most_played);
+    constexpr std::size_t besides = 4;
+    recent_.set_most(std::max<std::size_t>(played_, LiveLook::most_photos) + besides);
     Q_EMIT played_changed();
 }
 
