@@ -48,7 +48,8 @@ public:
     [[nodiscard]] std::vector<std::string> films()
     {
         std::vector<std::string> names;
-        for (const ReelPart& part : reel_of(window().session().project())->parts())
+        const auto film = reel_of(window().session().project());
+        for (const ReelPart& part : film->parts())
             names.push_back(part.shot->name);
         return names;
     }

@@ -39,7 +39,8 @@ const Reel& reel(Person& p)
 std::vector<std::string> films(Person& p)
 {
     std::vector<std::string> names;
-    for (const ReelPart& part : reel_of(p.window().session().project())->parts())
+    const auto film = reel_of(p.window().session().project());
+    for (const ReelPart& part : film->parts())
         names.push_back(part.shot->name);
     return names;
 }

@@ -21,7 +21,8 @@ ReelItemId item_at(const Project& p, std::size_t i)
 std::string order(const Project& p)
 {
     std::string names;
-    for (const ReelPart& part : reel_of(p)->parts())
+    const auto reel = reel_of(p);
+    for (const ReelPart& part : reel->parts())
         names += part.shot->name;
     return names;
 }
@@ -29,7 +30,8 @@ std::string order(const Project& p)
 std::vector<std::int64_t> lengths(const Project& p)
 {
     std::vector<std::int64_t> all;
-    for (const ReelPart& part : reel_of(p)->parts())
+    const auto reel = reel_of(p);
+    for (const ReelPart& part : reel->parts())
         all.push_back(part.frames.frames());
     return all;
 }
