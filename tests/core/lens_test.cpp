@@ -100,15 +100,15 @@ cv::Mat wall(cv::Size size, double turn, double uprights, unsigned seed)
     for (double y = -size.height * 0.5; y < size.height * 1.5; y += size.height * (0.08 + 0.12 * share(random)))
         courses.push_back(y);
     const Transform upright = out_of_upright(turn, uprights, cv::Size2d(size)).inv();
+    const auto is_near = [](const std::vector<double>& sorted, double at, double by) {
+        const auto next = std::lower_bound(sorted.begin(), sorted.end(), at - by);
+        return next != sorted.end() && *next < at + by;
+    };
     const Canvas light = sampled(size, [&](cv::Point2d p) {
         const cv::Point2d at = moved(upright, p + cv::Point2d(0.5, 0.5));
-        for (const double x : columns)
-            if (std::abs(at.x - x) < 3)
-                return 0.15;
-        for (const double y : courses)
-            if (std::abs(at.y - y) < 1.5)
-                return 0.4;
-        return 0.7;
+        if (is_near(columns, at.x, 3))
+            return 0.15;
+        return is_near(courses, at.y, 1.5) ? 0.4 : 0.7;
     });
     return with_noise(quantised(light), 4, seed);
 }

@@ -11,6 +11,7 @@
 #include "tests/support/temp_folder.h"
 
 #include <opencv2/core.hpp>
+#include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/photo.hpp>
 
@@ -140,31 +141,61 @@ Healed spoilt_and_healed(const cv::Mat& truth, cv::Point2d middle, double radius
 
 }
 
-TEST_CASE("a spot on texture is healed from around it, and is as fine as what is round it", "[retouch][texture]")
+TEST_CASE("a spot in real photographs is healed about as near as by diffusion, and nearly as fine as what is round it",
+          "[retouch][texture]")
 {
-    // Structure as fine as round about. Many places of one real picture; means, since a single place may be lucky.
-    const cv::Size size(400, 300);
-    const cv::Point2d middle(200, 150);
-    constexpr double radius = 14;
-    double ours = 0, telea = 0, variance = 0, ring = 0;
-    for (const cv::Point at : {cv::Point(40, 60), cv::Point(500, 200), cv::Point(800, 700), cv::Point(200, 650),
-                               cv::Point(820, 120), cv::Point(420, 520)}) {
-        const cv::Mat truth = texture(size, at);
-        const Healed h = spoilt_and_healed(truth, middle, radius);
-        ours += h.ours;
-        telea += h.telea;
-        variance += local_variance(h.made, h.inside);
-        ring += local_variance(truth, disc(size, middle, radius + 4, radius * 2.2));
-        // What was not marked keeps every bit.
-        cv::Mat difference;
-        cv::absdiff(h.made, h.spoilt, difference);
-        difference.setTo(0, disc(size, middle, (radius + 1) * 1.4 + 2));
-        CHECK(cv::countNonZero(difference.reshape(1)) == 0);
+    // Twelve photographs of Debian's opencv-doc, places by chance where there is some texture; means, since a single
+    // place may be lucky.
+    const std::string folder = "/usr/share/doc/opencv-doc/examples/data/";
+    const char* const names[] = {"fruits.jpg",
+                                 "baboon.jpg",
+                                 "leuvenA.jpg",
+                                 "squirrel_cls.jpg",
+                                 "aloeL.jpg",
+                                 "board.jpg",
+                                 "home.jpg",
+                                 "starry_night.jpg",
+                                 "messi5.jpg",
+                                 "building.jpg",
+                                 "../alphamat/input_images/plant.jpg",
+                                 "../hfs/data/000.jpg"};
+    const cv::Size size(260, 220);
+    const cv::Point middle(130, 110);
+    std::mt19937 random(17);
+    for (const double radius : {5.0, 8.0, 14.0}) {
+        double ours = 0, telea = 0, stokes = 0, variance = 0, ring = 0, count = 0;
+        for (const char* name : names) {
+            const cv::Mat photo = cv::imread(folder + name);
+            REQUIRE_FALSE(photo.empty());
+            for (int place = 0; place < 3;) {
+                const auto within = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };
+                const cv::Mat truth =
+                    photo(cv::Rect({within(photo.cols - size.width), within(photo.rows - size.height)}, size));
+                const cv::Mat1b inside = disc(size, middle, radius);
+                if (local_variance(truth, inside) < 15)
+                    continue; // all one grey
+                const Healed h = spoilt_and_healed(truth, middle, radius);
+                ours += h.ours;
+                telea += h.telea;
+                stokes += h.stokes;
+                variance += local_variance(h.made, inside);
+                ring += local_variance(truth, disc(size, middle, radius + 4, std::max(radius + 10, radius * 2.2)));
+                ++count;
+                ++place;
+                // What was not marked keeps every bit.
+                cv::Mat difference;
+                cv::absdiff(h.made, h.spoilt, difference);
+                difference.setTo(0, disc(size, middle, (radius + 1) * 1.4 + 2));
+                CHECK(cv::countNonZero(difference.reshape(1)) == 0);
+            }
+        }
+        CAPTURE(radius, ours / count, telea / count, stokes / count, variance / ring);
+        // Texture that never comes again and is as fine as it should be cannot be as near to the truth as a blur that
+        // errs by no more than it must: in small spots about as near.
+        CHECK(ours > (radius < 10 ? 0.85 : 0.7) * telea);
+        CHECK(variance / ring > 0.65);
+        CHECK(variance / ring < 1.2);
     }
-    CAPTURE(ours, telea, variance / ring);
-    CHECK(variance / ring > 0.8);
-    CHECK(variance / ring < 1.25);
-    CHECK(ours > 0.75 * telea); // of what does not come again, nobody can know more than its surround
 }
 
 TEST_CASE("texture that comes again is healed as it was, better than by diffusion", "[retouch][texture]")

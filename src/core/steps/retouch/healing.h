@@ -44,13 +44,18 @@ struct Healing
 };
 bool operator==(const Healing& a, const Healing& b);
 
-/// Each mark's pixels from elsewhere, from the photo around it or from the clean plate, brought to the light of what
-/// lies round the mark: the difference on the ring about it is carried inside smoothly, as in Pérez, Gangnet, Blake:
-/// Poisson Image Editing, SIGGRAPH 2003, but from its low frequencies only, so that the texture stays that of the
-/// source. An area that another photo shows is brought to the light round it by a gain of each colour, carried inside
-/// in the same way; one that is all of the picture is that photo as it is.
+/// Each mark's pixels from elsewhere. From the photo around it: its texture is that of the source, and how the picture
+/// differs from the source round the mark is predicted inside it (conditional simulation, Journel 1974; kriging.h).
+/// From the clean plate: brought to the light of what lies round the mark: the difference on the ring about it is
+/// carried inside smoothly, as in Pérez, Gangnet, Blake: Poisson Image Editing, SIGGRAPH 2003, but from its low
+/// frequencies only, so that the texture stays that of the plate. An area that another photo shows is brought to the
+/// light round it by a gain of each colour, carried inside in the same way; one that is all of the picture is that
+/// photo as it is.
 RowStage row_stage(const Healing& healing, const StagePhoto& photo);
 
+/// Beyond a mark's radius, share of it: what lies farther out is trusted to be the scene, though a soft edge heals it a
+/// little. (A little, for what is marked may be blurred or marked too close.)
+inline constexpr double trusted_edge = 0.1;
 /// How much of each pixel of this box is healed, 0 to 1. points, radius: pixels.
 cv::Mat1f mark_shares(const std::vector<cv::Point2d>& points, double radius, double soft, const cv::Rect& box);
 /// The pixels that a mark and the ring about it can reach.

@@ -1,5 +1,6 @@
 #include "core/picture/picture.h"
 #include "core/steps/retouch/healing.h"
+#include "core/steps/retouch/kriging.h"
 #include "core/steps/retouch/plane_picture.h"
 #include "core/steps/retouch/retouch_operations.h"
 
@@ -58,12 +59,49 @@ std::optional<Window> window_of(const std::vector<cv::Point2d>& points, double r
     return w;
 }
 
+cv::Mat three(const cv::Mat1f& plane)
+{
+    cv::Mat planes;
+    cv::merge(std::vector<cv::Mat>(3, plane), planes);
+    return planes;
+}
+
+/// The picture with what is marked in the box as its surround lets expect.
+cv::Mat continued(const cv::Mat& picture, const cv::Mat1f& marked, const cv::Mat1f& shares, const cv::Rect& box,
+                  double radius)
+{
+    const int around = int(std::ceil(3 * radius));
+    const cv::Rect wide = cv::Rect(box.x - around, box.y - around, box.width + 2 * around, box.height + 2 * around) &
+                          cv::Rect({0, 0}, picture.size());
+    cv::Mat result;
+    cv::cvtColor(picture, result, cv::COLOR_BGR2BGRA);
+    Texture texture{.picture = result(wide).clone(), .known = {}, .corner = box.tl() - wide.tl()};
+    cv::compare(marked(wide), 0, texture.known, cv::CMP_LE);
+    cv::Mat1b known;
+    cv::compare(shares, 0, known, cv::CMP_LE);
+    Canvas part = result(box);
+    krige(part, known, texture, radius);
+    cv::cvtColor(result, result, cv::COLOR_BGRA2BGR);
+    return result;
+}
+
+/// Of each pixel: what a blur takes away, squared.
+cv::Mat1f fineness(const cv::Mat& picture)
+{
+    cv::Mat1f grey, low;
+    cv::cvtColor(picture, grey, cv::COLOR_BGR2GRAY);
+    cv::GaussianBlur(grey, low, {}, 2);
+    grey -= low;
+    cv::multiply(grey, grey, grey);
+    return grey;
+}
+
 /// Where a mark's surround is met again: squared differences at each place of it in the window, infinite where it must
 /// not be taken from. Rows and columns: of the upper left corner of the mark's box.
 cv::Mat1f differences(const cv::Mat& window, const cv::Mat1f& marked, const cv::Mat1f& shares, const cv::Rect& box,
                       double radius)
 {
-    cv::Mat picture, ring, rings, found;
+    cv::Mat picture, found;
     window.convertTo(picture, CV_32F, 1 / 255.0);
     // What touches the mark counts most: there the source must go on as the picture does. Squared by matchTemplate.
     cv::Mat1f weight;
@@ -71,17 +109,30 @@ cv::Mat1f differences(const cv::Mat& window, const cv::Mat1f& marked, const cv::
     const double fall = std::max(1.0, radius / 6) * 2;
     for (float& w : weight)
         w = w > 0 ? float(std::exp(-(double(w) - 1) / fall)) : 0;
-    cv::merge(std::vector<cv::Mat>(3, weight), rings);
-    cv::matchTemplate(picture, picture(box), found, cv::TM_SQDIFF, rings);
+    cv::matchTemplate(picture, picture(box), found, cv::TM_SQDIFF, three(weight));
     cv::Mat1f overlap; // of what is marked and of where it is taken from
     cv::Mat1f inside;
     cv::Mat(shares > 0).convertTo(inside, CV_32F, 1 / 255.0);
     cv::matchTemplate(marked, inside, overlap, cv::TM_CCORR);
     cv::Mat1f result = found;
+    // Inside, coarsely, as its surround lets expect.
+    cv::Mat guessed, far;
+    cv::GaussianBlur(continued(picture, marked, shares, box, radius), guessed, {}, std::max(0.8, radius / 3));
+    cv::matchTemplate(guessed, guessed(box), far, cv::TM_SQDIFF, three(inside));
+    result += far * (cv::sum(weight)[0] / std::max(1.0, cv::sum(inside)[0]));
+    // As fine as its surround: alone by differences, what is smooth is always near.
+    const cv::Mat1f fine = fineness(picture);
+    cv::Mat1f finenesses;
+    cv::matchTemplate(fine, inside, finenesses, cv::TM_CCORR);
+    finenesses *= 1 / std::max(1.0, cv::sum(inside)[0]);
+    constexpr double none = 1e-5; // of white, squared: less cannot be seen
+    const double around = fine(box).dot(weight) / std::max(1e-6, cv::sum(weight)[0]);
     for (int y = 0; y < result.rows; ++y)
         for (int x = 0; x < result.cols; ++x)
             if (overlap(y, x) > 0.5F || !std::isfinite(result(y, x)))
                 result(y, x) = std::numeric_limits<float>::infinity();
+            else
+                result(y, x) *= float(1 + 0.5 * std::abs(std::log((finenesses(y, x) + none) / (around + none))));
     return result;
 }
 
@@ -124,7 +175,7 @@ std::optional<cv::Point2d> best_offset(const Shot& shot, const Spot& spot, const
         cv::Mat bgr = *picture;
         if (bgr.channels() == 4)
             cv::cvtColor(bgr, bgr, cv::COLOR_BGRA2BGR);
-        const cv::Mat1f found = differences(bgr, binary, mark_shares(mark, spot.radius * w->scale, spot.soft, here),
+        const cv::Mat1f found = differences(bgr, binary, mark_shares(mark, spot.radius * w->scale, trusted_edge, here),
                                             here, spot.radius * w->scale);
         if (sum.empty()) {
             sum = found.clone();
