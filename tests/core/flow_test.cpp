@@ -1,6 +1,7 @@
 // Between the photos: which in-between a frame is, what speed a shot has, and what lies between two pictures.
 #include "core/base/shared_cache.h"
 #include "core/export/export.h"
+#include "core/picture/hidden_motion.h"
 #include "core/picture/in_between.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
@@ -390,6 +391,66 @@ TEST_CASE("an in-between of a thing that moves is nearer to the truth than a mix
         CHECK(apart(eight(made.picture), eight(truth), far) < 2.5);
     }
     CHECK(better > 6);
+}
+
+TEST_CASE("what is hidden moves as what it belongs to, up to the outline of what covers it", "[flow][motion]")
+{
+    // A red thing at the left, which goes right; blue ground that stands still, striped. Where it will lie is hidden.
+    const cv::Size size(60, 40);
+    constexpr int outline = 24, covered = 40;
+    cv::Mat3b picture(size);
+    cv::Mat2f motion(size, cv::Vec2f());
+    cv::Mat1b hidden(size, std::uint8_t(0));
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            picture(y, x) =
+                x < outline ? cv::Vec3b(20, 20, std::uint8_t(180 + y)) : cv::Vec3b(x % 8 < 4 ? 190 : 160, 60, 30);
+            if (x < covered)
+                motion(y, x) = {16, 1};
+            hidden(y, x) = x >= outline - 3 && x < covered ? 1 : 0;
+        }
+    fill_hidden(motion, hidden, picture);
+    for (int y = 0; y < size.height; ++y)
+        for (int x = 0; x < size.width; ++x) {
+            CAPTURE(x, y);
+            REQUIRE(motion(y, x) == (x < outline ? cv::Vec2f(16, 1) : cv::Vec2f()));
+        }
+    // Nothing is seen in both: nothing to carry, and it ends.
+    cv::Mat2f alone(size, cv::Vec2f(3, 4));
+    fill_hidden(alone, cv::Mat1b(size, std::uint8_t(1)), picture);
+    CHECK(alone(7, 7) == cv::Vec2f(3, 4));
+}
+
+TEST_CASE("a thing that goes over the ground passes in front of it", "[flow][motion]")
+{
+    // It is seen in both pictures whole, and so is the ground that it passes: what goes is in front.
+    constexpr int side = 24, top = 48;
+    const cv::Mat scene = real_scene();
+    const auto picture = [&](int left) {
+        cv::Mat all = scene(cv::Rect(100, 100, 220, 120)).clone();
+        scene(cv::Rect(700, 500, side, side)).copyTo(all(cv::Rect(left, top, side, side)));
+        return to_canvas(all);
+    };
+    for (const auto& [from, to] : {std::pair(60, 100), std::pair(100, 60)}) {
+        const Canvas before = picture(from), after = picture(to), truth = picture((from + to) / 2);
+        DenseMotion motion = dense_motion(before, after);
+        // The search is not what is looked at: a thing as small as this it may miss.
+        const auto set = [](cv::Mat2f& m, int left, int way) {
+            m = cv::Vec2f();
+            m(cv::Rect(left, top, side, side)) = cv::Vec2f(float(way), 0);
+        };
+        REQUIRE(motion.forth.size() == before.size());
+        set(motion.forth, from, to - from);
+        set(motion.back, to, from - to);
+        motion.forth_off = 0;
+        motion.back_off = 0;
+        motion.first_only = 0;
+        motion.second_only = 0;
+        const cv::Rect middle((from + to) / 2 + 4, top + 4, side - 8, side - 8);
+        const cv::Mat made = eight(in_between(before, after, motion, 0.5).picture);
+        CAPTURE(from, to);
+        CHECK(cv::norm(made(middle), eight(truth)(middle), cv::NORM_L1) / double(middle.area()) < 6);
+    }
 }
 
 namespace {

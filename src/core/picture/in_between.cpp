@@ -1,5 +1,6 @@
 #include "core/picture/in_between.h"
 
+#include "core/picture/hidden_motion.h"
 #include "core/picture/picture.h"
 
 #include <opencv2/imgproc.hpp>
@@ -8,6 +9,7 @@
 #include <tbb/parallel_invoke.h>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace frenlo {
@@ -16,7 +18,7 @@ namespace {
 
 constexpr float disagreeing = 2;          ///< pixels by which the ways forth and back may differ and still be one
 constexpr float disagreeing_share = 0.2F; ///< and of the way
-constexpr double edge_softness = 1.25;    ///< sigma, pixels: of motion and of what is seen in one only
+constexpr double edge_softness = 1.25;    ///< sigma, pixels: of what is seen in one only
 constexpr int around = 9;                 ///< pixels over which differences are averaged, since one alone is noise
 constexpr float noise = 1.5F;             ///< of 255: what differs less does not differ
 
@@ -72,8 +74,8 @@ cv::Mat2f places(const cv::Mat2f& motion, float share)
     return at;
 }
 
-/// The motion from first to second of what lies where at t: every pixel of both carried there; of several the one that
-/// looks most like what it becomes, which is what lies in front as a rule.
+/// The motion from first to second of what lies where at t: every pixel of both carried there; of several that look
+/// like what they become the one that goes farthest, which is what lies in front as a rule.
 class MotionAt
 {
 public:
@@ -95,8 +97,11 @@ private:
                 const cv::Vec2f& v = motion(y, x);
                 const float at_x = float(x) + share * v[0], at_y = float(y) + share * v[1];
                 float cost = off(y, x);
+                constexpr float fits = 10;
                 if (hidden(y, x))
                     cost += 80; // only where nothing else is
+                else if (cost < fits)
+                    cost -= std::abs(v[0]) + std::abs(v[1]); // what fits lies the nearer the farther it goes
                 put(int(std::floor(at_x)), int(std::floor(at_y)), v * sign, cost);
             }
     }
@@ -270,8 +275,10 @@ Canvas carried_there(const Canvas& first, const Canvas& second, float share, con
 DenseMotion dense_motion(const Canvas& first, const Canvas& second)
 {
     cv::Size size = first.size();
-    if (std::max(size.width, size.height) > in_between_side)
-        size = fitted(size, {in_between_side, in_between_side});
+    constexpr int least_longer = 480, most_longer = 960;
+    const int longer = std::max(size.width, size.height);
+    if (const int side = std::clamp(longer / 2, least_longer, most_longer); side < longer)
+        size = fitted(size, {side, side});
     DenseMotion motion;
     tbb::parallel_invoke([&] { motion.first = seen(first, size); }, [&] { motion.second = seen(second, size); });
     constexpr int least_side = 32; // of what the search can work with
@@ -284,6 +291,14 @@ DenseMotion dense_motion(const Canvas& first, const Canvas& second)
                              [&] { motion.back = motion_from(motion.second, motion.first); });
         motion.first_only = hidden_in_other(motion.forth, motion.back);
         motion.second_only = hidden_in_other(motion.back, motion.forth);
+        // At the outlines themselves a motion is that of the one or of the other side.
+        const auto with_edge = [](const cv::Mat1b& hidden) {
+            cv::Mat1b wider;
+            cv::dilate(hidden, wider, cv::Mat::ones(3, 3, CV_8U));
+            return wider;
+        };
+        tbb::parallel_invoke([&] { fill_hidden(motion.forth, with_edge(motion.first_only), motion.first); },
+                             [&] { fill_hidden(motion.back, with_edge(motion.second_only), motion.second); });
     }
     motion.forth_off = off(motion.forth, motion.first, motion.second);
     motion.back_off = off(motion.back, motion.second, motion.first);
@@ -295,7 +310,12 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
 {
     const auto share = float(t);
     cv::Mat2f way = MotionAt(motion, share).motion();
-    cv::GaussianBlur(way, way, {}, edge_softness); // carried to whole pixels, it is rough
+    // Carried to whole pixels it is rough, and its borders must stay where they are.
+    std::array<cv::Mat1f, 2> parts;
+    cv::split(way, parts.data());
+    for (cv::Mat1f& part : parts)
+        cv::medianBlur(part, part, 5);
+    cv::merge(parts.data(), parts.size(), way);
     const cv::Mat2f in_first = places(way, -share), in_second = places(way, 1 - share);
     cv::Mat1f from_first = visible(in_first, way, motion.forth, 1);
     cv::Mat1f from_second = visible(in_second, way, motion.back, -1);

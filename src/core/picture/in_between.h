@@ -6,7 +6,8 @@
 namespace frenlo {
 
 /// Where what one picture shows lies in another, for every pixel, both ways, and what both look like; at the size that
-/// it was looked for in, at most in_between_side on its longer side.
+/// it was looked for in: half of the pictures', where that is not below 480 or above 960 on its longer side. (In half
+/// of the size it is as exact over films, and takes about half of the time.)
 struct DenseMotion
 {
     cv::Mat2f forth; ///< of each pixel of the first: how far it goes until the second, pixels
@@ -18,8 +19,6 @@ struct DenseMotion
     cv::Mat1f back_off;  ///< and of the second
     cv::Mat1f unmoved;   ///< how far the two are apart around each place where nothing is carried
 };
-
-inline constexpr int in_between_side = 960;
 
 /// By the inverse search of Kroeger, Timofte, Dai, Van Gool: Fast Optical Flow using Dense Inverse Search (2016), as
 /// OpenCV has it. Two pictures of the same size.
