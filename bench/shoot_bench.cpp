@@ -62,7 +62,7 @@ void live_pictures(const char* what, const app::LiveLook& look)
     QTest::qWait(ms);
     std::cout << "  " << what << ": " << double(delays.size()) * 1000 / ms << " a second (of 30; aim: 25 at least), "
               << middle(delays) * 30 << " frames from the camera to the screen (aim: 2 at most), longest block "
-              << block.longest_ms << " ms (aim: 50 at most)\n";
+              << block << " (aim: 50 at most)\n";
 }
 
 /// A still camera that has its photo at once.

@@ -36,7 +36,8 @@ double click_to_picture(Person& p, int photos)
                    requests.front().photo() == p.window().viewing().shot()->photos[std::size_t(photo - 1)].photo &&
                    !p.window().loader().best(requests.front()).isNull();
         };
-        p.wait_until(shows, QStringLiteral("the photo is shown"));
+        while (!shows() && time.elapsed() < 60'000) // QTest's own waiting sleeps for 10 ms between looks
+            QApplication::processEvents();
         picture->repaint();
         times.push_back(double(time.nsecsElapsed()) / 1e6);
         sheet->setFocus();
@@ -54,28 +55,28 @@ void bench_window(const std::filesystem::path& folder, int count)
     QApplication::processEvents();
     LongestBlock block;
     p.bring_in(folder);
-    std::cout << "  longest block while it opens " << block.longest_ms << " ms (aim: under 50)\n";
+    std::cout << "  longest block while it opens " << block << " (aim: under 20)\n";
     block.forget();
     auto* sheet = p.window().findChild<app::SheetView*>();
     for (int i = 0; i <= 100; ++i) {
         sheet->verticalScrollBar()->setValue(sheet->verticalScrollBar()->maximum() * i / 100);
         QTest::qWait(15);
     }
-    std::cout << "  longest block while it scrolls " << block.longest_ms << " ms\n";
+    std::cout << "  longest block while it scrolls " << block << "\n";
     p.key(Qt::Key_2, Qt::ControlModifier);
     block.forget();
     p.key(Qt::Key_Space);
     QTest::qWait(6000);
-    std::cout << "  longest block while it plays " << block.longest_ms << " ms\n";
+    std::cout << "  longest block while it plays " << block << "\n";
     p.key(Qt::Key_Space);
     block.forget();
     std::cout << "  from a click to the changed picture " << click_to_picture(p, count)
-              << " ms, the middle of 40 (aim: 50); longest block " << block.longest_ms << " ms\n";
+              << " ms, the middle of 40 (aim: 50); longest block " << block << "\n";
     p.key(Qt::Key_A, Qt::ControlModifier);
     block.forget();
     p.key(Qt::Key_2);
     QTest::qWait(500);
-    std::cout << "  longest block at an edit of all holds " << block.longest_ms << " ms\n"
+    std::cout << "  longest block at an edit of all holds " << block << "\n"
               << "  peak memory " << memory_mb("VmHWM") << " MB (aim: under 1000)\n";
 }
 
@@ -145,19 +146,19 @@ void bench_card_in_window(const std::filesystem::path& folder, int count)
     p.wait_until([&] { return !p.window().session().busy(); }, QStringLiteral("all are in"), 300'000);
     std::cout << "  first photos on the Sheet after " << first << " s, all tiles that are seen after " << seen
               << " s (aim: 1), all looked at after " << double(time.elapsed()) / 1000 << " s\n  longest block "
-              << block.longest_ms << " ms (aim: under 50)\n";
+              << block << " (aim: under 20)\n";
     block.forget();
     for (int i = 0; i <= 200; ++i) {
         sheet->verticalScrollBar()->setValue(sheet->verticalScrollBar()->maximum() * i / 200);
         QTest::qWait(15);
     }
-    std::cout << "  longest block while it scrolls " << block.longest_ms << " ms\n";
+    std::cout << "  longest block while it scrolls " << block << "\n";
     block.forget();
     p.key(Qt::Key_A, Qt::ControlModifier);
     p.key(Qt::Key_X);
     p.key(Qt::Key_X);
     QTest::qWait(300);
-    std::cout << "  longest block at setting all aside and back " << block.longest_ms << " ms\n  memory now "
+    std::cout << "  longest block at setting all aside and back " << block << "\n  memory now "
               << memory_mb("VmRSS") << " MB, at most " << memory_mb("VmHWM") << " MB (aim: under 1000)\n";
 }
 

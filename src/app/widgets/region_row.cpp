@@ -34,6 +34,12 @@ RegionRow::RegionRow(PictureView& picture, QWidget* parent)
     connect(everywhere_, &QPushButton::clicked, this, [this] { Q_EMIT drawn({}); });
 }
 
+void RegionRow::put(const std::vector<QWidget*>& tools)
+{
+    for (QWidget* w : tools)
+        layout()->addWidget(w);
+}
+
 void RegionRow::draw(RegionTool::Use use, QPushButton* button)
 {
     const bool on = button->isChecked();

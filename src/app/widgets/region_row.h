@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include <memory>
+#include <vector>
 
 class QLabel;
 class QPushButton;
@@ -20,6 +21,8 @@ public:
 
     /// region: in shares of the photo that is drawn on. photo: its size, pixels.
     void show(const Region& region, cv::Size photo);
+    /// Puts more tools behind its own.
+    void put(const std::vector<QWidget*>& tools);
     /// Says in words where is looked; to be laid out by the owner.
     [[nodiscard]] QLabel* words() const { return words_; }
     /// No longer draws.

@@ -10,11 +10,13 @@ namespace frenlo {
 
 namespace {
 
+constexpr int blue_weight = 2, green_weight = 3, red_weight = 2;
+
 float squared(const cv::Vec3b& a, const cv::Vec3b& b)
 {
-    constexpr float blue = 2, green = 3, red = 2, all = blue + green + red;
+    constexpr float all = blue_weight + green_weight + red_weight;
     const float db = float(a[0]) - float(b[0]), dg = float(a[1]) - float(b[1]), dr = float(a[2]) - float(b[2]);
-    return (blue * db * db + green * dg * dg + red * dr * dr) / all;
+    return (blue_weight * db * db + green_weight * dg * dg + red_weight * dr * dr) / all;
 }
 
 cv::Rect part_that_changes(const cv::Mat& stays)
@@ -36,6 +38,11 @@ LoopColouring::LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double
     : palette_(std::move(palette)), dither_(dither), alpha_(alpha), stay_(stay), known_(std::move(nearest))
 {
     known_.resize(std::size_t(1) << 24U, -1);
+    for (const cv::Vec3b& c : palette_) {
+        blues_.push_back(c[0]);
+        greens_.push_back(c[1]);
+        reds_.push_back(c[2]);
+    }
     distances_.colours = palette_.size();
     distances_.between.reserve(palette_.size() * palette_.size());
     for (const cv::Vec3b& a : palette_)
@@ -48,13 +55,16 @@ std::uint8_t LoopColouring::nearest(const cv::Vec3b& colour)
     std::int16_t& known = known_[std::size_t(colour[0]) << 16U | std::size_t(colour[1]) << 8U | colour[2]];
     if (known >= 0)
         return std::uint8_t(known);
-    float least = std::numeric_limits<float>::max();
-    std::size_t best = 0;
-    for (std::size_t i = 0; i < palette_.size(); ++i)
-        if (const float d = squared(colour, palette_[i]); d < least) {
-            least = d;
-            best = i;
-        }
+    // Squared distances in whole numbers with the place behind them: the least of these is the nearest, of equals the
+    // first, and all are worked out side by side.
+    std::uint32_t least = std::numeric_limits<std::uint32_t>::max();
+    const int blue = colour[0], green = colour[1], red = colour[2];
+    for (std::size_t i = 0; i < blues_.size(); ++i) {
+        const int db = blues_[i] - blue, dg = greens_[i] - green, dr = reds_[i] - red;
+        const auto far = std::uint32_t(blue_weight * db * db + green_weight * dg * dg + red_weight * dr * dr);
+        least = std::min(least, far << 8U | std::uint32_t(i));
+    }
+    const std::size_t best = least & 0xffU;
     known = std::int16_t(best);
     return std::uint8_t(best);
 }

@@ -48,6 +48,7 @@ private:
     [[nodiscard]] std::uint8_t nearest(const cv::Vec3b& colour);
 
     std::vector<cv::Vec3b> palette_;
+    std::vector<int> blues_, greens_, reds_; ///< of the palette, side by side
     ColourDistances distances_;
     bool dither_, alpha_;
     double stay_;

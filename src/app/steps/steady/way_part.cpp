@@ -89,8 +89,8 @@ WayPart::WayPart(Session& session, Viewing& viewing, SteadyController& steady_co
     grid->addWidget(strength_label_, 3, 0);
     grid->addWidget(smooth_row_, 3, 1);
     grid->addWidget(secondary(tr("Measure")), 4, 0);
+    region_->put({propose_, trusted_, region_->words()});
     grid->addWidget(region_, 4, 1);
-    grid->addWidget(one_row({propose_, trusted_, region_->words()}), 5, 1);
     make_primary(measure_);
     progress_->setAccessibleName(tr("Progress of measuring"));
     progress_->setRange(0, 1000);
