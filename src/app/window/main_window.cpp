@@ -57,7 +57,8 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     build_menus();
     build_keys();
     connect(&work_->session, &Session::changed, this, &MainWindow::refresh_title);
-    connect(&work_->session, &Session::changed, this, &MainWindow::refresh_page);
+    // To lay out the workspace for the first time takes as long as all else that a change brings: a turn of its own.
+    connect(&work_->session, &Session::changed, this, &MainWindow::refresh_page, Qt::QueuedConnection);
     connect(&work_->viewing, &Viewing::step_changed, this, &MainWindow::show_step);
     connect(&work_->viewing, &Viewing::step_changed, this, &MainWindow::refresh_page);
     refresh_title();
