@@ -203,10 +203,15 @@ void MainWindow::refresh_title()
     setWindowModified(!session().saved());
 }
 
+QWidget* MainWindow::wanted_page() const
+{
+    const bool nothing = work_->session.is_empty() && !work_->viewing.step().from_nothing;
+    return nothing ? static_cast<QWidget*>(start_) : workspace_;
+}
+
 void MainWindow::refresh_page()
 {
-    const bool nothing = session().is_empty() && !work_->viewing.step().from_nothing;
-    QWidget* wanted = nothing ? static_cast<QWidget*>(start_) : workspace_;
+    QWidget* wanted = wanted_page();
     if (stack_->currentWidget() == wanted)
         return;
     stack_->setCurrentWidget(wanted);
@@ -241,7 +246,7 @@ void MainWindow::next_shot(int by)
 
 bool MainWindow::at_rest() const
 {
-    return work_->background.idle() && work_->loader.idle();
+    return work_->background.idle() && work_->loader.idle() && stack_->currentWidget() == wanted_page();
 }
 
 void MainWindow::set_full_screen(bool on)
