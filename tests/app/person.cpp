@@ -201,7 +201,6 @@ void Person::wait_until(const std::function<bool()>& condition, const QString& w
 {
     if (!QTest::qWaitFor(condition, most_ms))
         fail(QStringLiteral("it never happens: ") + what);
-    QApplication::processEvents(); // what follows from it in the next turn
 }
 
 void Person::wait_for_pictures()

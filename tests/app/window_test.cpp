@@ -176,7 +176,8 @@ TEST_CASE("photos are decoded before the export needs them, and what cannot be r
                    text_of(p, "Notes on the export").contains(QStringLiteral("s_0004.jpg"));
         },
         QStringLiteral("it is found"));
-    CHECK(p.sees(QStringLiteral("Export, holding the photo before")));
+    p.wait_until([&] { return p.sees(QStringLiteral("Export, holding the photo before")); },
+                 QStringLiteral("it can be exported all the same"));
 }
 
 TEST_CASE("a project that another program changes is taken in, or saved under another name, and neither work is lost",

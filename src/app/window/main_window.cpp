@@ -57,8 +57,7 @@ MainWindow::MainWindow(const Places& places, QSettings& settings, QWidget* paren
     build_menus();
     build_keys();
     connect(&work_->session, &Session::changed, this, &MainWindow::refresh_title);
-    // To lay out the workspace for the first time takes as long as all else that a change brings: a turn of its own.
-    connect(&work_->session, &Session::changed, this, &MainWindow::refresh_page, Qt::QueuedConnection);
+    connect(&work_->session, &Session::changed, this, &MainWindow::refresh_page);
     connect(&work_->viewing, &Viewing::step_changed, this, &MainWindow::show_step);
     connect(&work_->viewing, &Viewing::step_changed, this, &MainWindow::refresh_page);
     refresh_title();
@@ -203,15 +202,10 @@ void MainWindow::refresh_title()
     setWindowModified(!session().saved());
 }
 
-QWidget* MainWindow::wanted_page() const
-{
-    const bool nothing = work_->session.is_empty() && !work_->viewing.step().from_nothing;
-    return nothing ? static_cast<QWidget*>(start_) : workspace_;
-}
-
 void MainWindow::refresh_page()
 {
-    QWidget* wanted = wanted_page();
+    const bool nothing = session().is_empty() && !work_->viewing.step().from_nothing;
+    QWidget* wanted = nothing ? static_cast<QWidget*>(start_) : workspace_;
     if (stack_->currentWidget() == wanted)
         return;
     stack_->setCurrentWidget(wanted);
@@ -246,7 +240,7 @@ void MainWindow::next_shot(int by)
 
 bool MainWindow::at_rest() const
 {
-    return work_->background.idle() && work_->loader.idle() && stack_->currentWidget() == wanted_page();
+    return work_->background.idle() && work_->loader.idle();
 }
 
 void MainWindow::set_full_screen(bool on)

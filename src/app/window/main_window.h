@@ -62,7 +62,6 @@ private:
     void connect_page(StepPage& page);
     void show_step();
     void refresh_title();
-    [[nodiscard]] QWidget* wanted_page() const; ///< what there is to be seen: the photos, or how to begin
     void refresh_page();
     void show_photo(ShotIndex shot, PhotoIndex photo);
     void next_shot(int by);
