@@ -3,6 +3,7 @@
 #include "core/project/project_file.h"
 #include "core/project/project_lock.h"
 #include "core/steps/pace/pace_edits.h"
+#include "core/steps/retouch/retouch_values.h"
 #include "core/steps/sort/scan.h"
 #include "core/steps/sort/scan_edits.h"
 #include "tests/support/catch.h"
@@ -114,6 +115,40 @@ TEST_CASE("a project opened by a link is saved where it lies, and finds its phot
         CHECK(loaded.problems.empty());
         CHECK(loaded.project.shot(ShotIndex(0)).photos[0].hold == Hold(Frames{4}));
     }
+}
+
+TEST_CASE("a project that could not be opened again does not take the place of what was saved", "[document][file][bad]")
+{
+    TempFolder t;
+    const auto file = t / "p.frenlo", fresh = t / "new.frenlo";
+    const Project good = full_project();
+    save_project(good, file);
+    const std::string before = read_bytes(file);
+    // No edit does this; a fault in one would.
+    Project bad = good;
+    auto shot = std::make_shared<Shot>(*good.shots[0]);
+    Spot spot;
+    spot.id = SpotId::fresh();
+    spot.keys = {{shot->photos[0].id, {0.5, 0.5}}};
+    spot.radius = 2 * spot_radius_limits.high;
+    shot->steps.set(Retouch{.spots = {spot}});
+    bad.shots[0] = shot;
+    const std::function<void()> each[] = {[&] { save_project(bad, file); },
+                                          [&] { change_project(file, [&](const Project&) { return bad; }); },
+                                          [&] { save_new_project(bad, fresh); }};
+    for (const auto& save : each) {
+        try {
+            save();
+            FAIL("it was saved");
+        } catch (const Failure& f) {
+            CHECK_THAT(f.what(), Catch::Contains("could not be opened again") && Catch::Contains("radius"));
+            CHECK_THAT(f.problem().remedy, Catch::Contains("saved before"));
+        }
+    }
+    CHECK(read_bytes(file) == before);
+    CHECK_FALSE(std::filesystem::exists(fresh));
+    save_project(good, file);
+    CHECK(read_project(file).project == good);
 }
 
 TEST_CASE("photos that are there and cannot be read are told", "[document][file]")

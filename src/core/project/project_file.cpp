@@ -192,10 +192,23 @@ std::string project_key(const fs::path& file)
 
 namespace {
 
+/// The project's text, which was read once: what could not be opened again must not take the place of what can.
+std::string checked_text(const Project& project, const fs::path& file)
+{
+    std::string text = project_to_json(project, file);
+    try {
+        (void)project_of_text(text, folder_of(file), file);
+    } catch (const Failure& failure) {
+        throw Failure({"the project was not saved, for it could not be opened again: " + failure.problem().what, file,
+                       "What was saved before is still there. Take back what you did last and save again"});
+    }
+    return text;
+}
+
 /// The key of what was written. The file must be locked.
 std::string write_project(const Project& project, const fs::path& file)
 {
-    const std::string text = project_to_json(project, file);
+    const std::string text = checked_text(project, file);
     write_whole_file(file, text);
     return short_key(text);
 }
@@ -231,7 +244,7 @@ std::string save_project(const Project& project, const fs::path& file, const std
 
 void save_new_project(const Project& project, const fs::path& file)
 {
-    write_new_file(file, project_to_json(project, file));
+    write_new_file(file, checked_text(project, file));
 }
 
 LoadedProject change_project(const fs::path& file, const std::function<Project(const Project&)>& change)

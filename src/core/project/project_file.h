@@ -47,9 +47,10 @@ public:
     using Failure::Failure;
 };
 
-/// Atomic. Refuses to replace a file that is not a project or that a newer Frenlo wrote, and, where the key of what was
-/// last read or written is given, one that has changed since (ChangedOnDisk). Returns the key of what is now there.
-/// Throws Failure.
+/// Atomic. What would be written is read first: a project that could not be opened again is refused, and what was saved
+/// before stays. Refuses to replace a file that is not a project or that a newer Frenlo wrote, and, where the key of
+/// what was last read or written is given, one that has changed since (ChangedOnDisk). Returns the key of what is now
+/// there. Throws Failure.
 std::string save_project(const Project& project, const std::filesystem::path& file,
                          const std::optional<std::string>& last_key = {});
 
