@@ -1,6 +1,6 @@
 // Figures, as ratios measured side by side in one run on this machine. Made-up photos; nothing is asserted.
 // frenlo-bench [--quick] [window] [stroke] [scan] [raw] [card] [export] [project] [steady] [light] [dress] [clips]
-// [reel] [flow] [shoot] [whole] [loops]: all of them when none is named.
+// [reel] [retouch] [flow] [shoot] [whole] [loops]: all of them when none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
 #include "tests/support/temp_folder.h"
@@ -100,6 +100,8 @@ int main(int argc, char** argv)
         link_photos(t / "some", t / "dressed", few, some);
         bench::bench_dress(t / "dressed");
     }
+    if (wanted("retouch"))
+        bench::bench_retouch();
     if (wanted("clips"))
         bench::bench_clips();
     if (wanted("flow"))

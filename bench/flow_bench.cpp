@@ -1,5 +1,6 @@
 // In-betweens against the known middle of films, side by side with FFmpeg's motion interpolation; speed courses.
 #include "bench/measure.h"
+#include "core/base/picture_memory.h"
 #include "core/picture/canvas.h"
 #include "core/picture/in_between.h"
 #include "core/steps/pace/flow_edits.h"
@@ -171,10 +172,13 @@ void halo(const fs::path& folder)
 void bench_flow()
 {
     std::cout << "in-betweens over moving pixels, against the frames that were left out\n";
+    static PictureMemory memory(std::size_t(96) << 20); // as the command line works
+    cv::Mat::setDefaultAllocator(&memory);
     for (const auto& e : fs::directory_iterator("/usr/share/doc/opencv-doc/examples/data"))
         if (e.path().extension() == ".avi")
             against_known_middles(e.path());
     halo("/usr/share/doc/opencv-doc/examples/data");
+    cv::Mat::setDefaultAllocator(cv::Mat::getStdAllocator());
     auto shot = std::make_shared<Shot>();
     for (int i = 0; i < 1000; ++i) {
         auto photo = std::make_shared<PhotoFile>();

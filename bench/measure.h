@@ -45,6 +45,7 @@ void bench_history(const std::filesystem::path& folder, int photos, int edits);
 void bench_steady(bool quick);
 void bench_steady_time(const std::filesystem::path& folder);
 void bench_dress(const std::filesystem::path& folder);
+void bench_retouch();
 void bench_clips();
 void bench_reel();
 void bench_playing();

@@ -145,8 +145,8 @@ void bench_card_in_window(const std::filesystem::path& folder, int count)
     const double seen = double(time.elapsed()) / 1000;
     p.wait_until([&] { return !p.window().session().busy(); }, QStringLiteral("all are in"), 300'000);
     std::cout << "  first photos on the Sheet after " << first << " s, all tiles that are seen after " << seen
-              << " s (aim: 1), all looked at after " << double(time.elapsed()) / 1000 << " s\n  longest block "
-              << block << " (aim: under 20)\n";
+              << " s (aim: 1), all looked at after " << double(time.elapsed()) / 1000 << " s\n  longest block " << block
+              << " (aim: under 20)\n";
     block.forget();
     for (int i = 0; i <= 200; ++i) {
         sheet->verticalScrollBar()->setValue(sheet->verticalScrollBar()->maximum() * i / 200);
@@ -158,8 +158,8 @@ void bench_card_in_window(const std::filesystem::path& folder, int count)
     p.key(Qt::Key_X);
     p.key(Qt::Key_X);
     QTest::qWait(300);
-    std::cout << "  longest block at setting all aside and back " << block << "\n  memory now "
-              << memory_mb("VmRSS") << " MB, at most " << memory_mb("VmHWM") << " MB (aim: under 1000)\n";
+    std::cout << "  longest block at setting all aside and back " << block << "\n  memory now " << memory_mb("VmRSS")
+              << " MB, at most " << memory_mb("VmHWM") << " MB (aim: under 1000)\n";
 }
 
 }
