@@ -225,6 +225,7 @@ private:
             for (cv::Point2d& p : places)
                 p = without_lens(p);
         std::vector<cv::Point2d> points;
+        points.reserve(places.size());
         for (const cv::Point2d& p : places)
             points.push_back(moved(to_pixels, p));
         if (points.empty())

@@ -172,8 +172,9 @@ cv::Mat1f autocovariance(const Canvas& picture, const cv::Mat1b& known, double r
     return even_transform(power, cv::DFT_SCALE);
 }
 
-void krige(Canvas& values, cv::Mat1b known, const Texture& texture, double radius)
+void krige(Canvas& values, const cv::Mat1b& known_pixels, const Texture& texture, double radius)
 {
+    cv::Mat1b known = known_pixels.clone();
     cv::Mat missing = known == 0;
     if (cv::countNonZero(missing) == 0)
         return;

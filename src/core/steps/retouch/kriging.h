@@ -24,6 +24,6 @@ struct Texture
 /// with the least error for such a texture, as it is near there, on a level or a slope; each channel by itself.
 /// Universal kriging: Matheron 1969; Cressie 1993, 3.4. Where nothing is known they stay as they are.
 /// radius: of what is missing, about its half width in pixels; so far is looked, and so much is made at one go.
-void krige(Canvas& values, cv::Mat1b known, const Texture& texture, double radius);
+void krige(Canvas& values, const cv::Mat1b& known, const Texture& texture, double radius);
 
 }
