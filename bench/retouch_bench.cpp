@@ -22,7 +22,7 @@ namespace frenlo::bench {
 
 namespace {
 
-/// Photos that lie in memory only, in the order of their sizes' file names.
+/// Photos that lie in memory only.
 class InMemory : public PhotoSource
 {
 public:

@@ -2,7 +2,7 @@
 
 #include "core/picture/straight_rows.h"
 #include "core/picture/warp.h"
-#include "core/steps/retouch/kriging.h"
+#include "core/steps/retouch/continued_texture.h"
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
@@ -96,22 +96,6 @@ Canvas read(const GiveRow& rows, const cv::Rect& box)
     for (int y = 0; y < box.height; ++y)
         rows(box.y + y, box.x, box.br().x, canvas.ptr<float>(y));
     return canvas;
-}
-
-/// Square roots of the light, in which a texture's lights and darks are about alike; and back.
-void to_roots(Canvas& pixels)
-{
-    for (cv::Vec4f& p : pixels)
-        for (int c = 0; c < 3; ++c)
-            p[c] = std::sqrt(std::max(0.0F, p[c]));
-}
-void from_roots(Canvas& pixels)
-{
-    for (cv::Vec4f& p : pixels) {
-        for (int c = 0; c < 3; ++c)
-            p[c] = std::max(0.0F, p[c]) * std::max(0.0F, p[c]);
-        p[3] = std::clamp(p[3], 0.0F, 1.0F);
-    }
 }
 
 /// What is known in some places, carried into all others: means of what is near, ever coarser.
@@ -259,58 +243,15 @@ private:
         }
         return patch;
     }
-    /// Conditional simulation (Journel 1974): the texture is that of the source, and how the picture differs from it
-    /// round the mark is predicted inside it. So what goes on into the mark goes on in it, as far as its surround
-    /// tells.
     void continue_into(Patch& patch, const std::vector<cv::Point2d>& points, double radius) const
     {
-        constexpr float of_source = 0.9F; // of a texture that is not the same: a little less of it errs less
-        constexpr double working = 10;    // radius, pixels; of a larger mark what is finer than that is the source's
         const int around = int(std::ceil(3 * radius));
         const cv::Rect wide = cv::Rect(patch.box.x - around, patch.box.y - around, patch.box.width + 2 * around,
                                        patch.box.height + 2 * around) &
                               whole_;
-        const cv::Point corner = patch.box.tl() - wide.tl();
-        Texture texture{.picture = seen(wide), .known = cv::Mat1b(wide.size(), std::uint8_t(255)), .corner = corner};
-        to_roots(texture.picture);
-        to_roots(patch.pixels);
-        Canvas difference;
-        cv::Mat1b known(patch.box.size());
-        cv::addWeighted(texture.picture(cv::Rect(corner, patch.box.size())), 1, patch.pixels, -of_source, 0,
-                        difference);
+        cv::Mat1b known;
         cv::compare(mark_shares(points, radius, trusted_edge, patch.box), 0, known, cv::CMP_LE);
-        known.copyTo(texture.known(cv::Rect(corner, patch.box.size())));
-        const double down = std::max(1.0, radius / working);
-        if (down > 1) {
-            // Means of what is known.
-            const auto smaller = [&](const Canvas& from, const cv::Mat1b& here, const cv::Size& size, cv::Mat1b& left) {
-                cv::Mat1f share;
-                Canvas known_only(from.size(), cv::Vec4f()), result;
-                from.copyTo(known_only, here);
-                cv::Mat(here).convertTo(share, CV_32F, 1 / 255.0);
-                cv::resize(known_only, result, size, 0, 0, cv::INTER_AREA);
-                cv::resize(share, share, size, 0, 0, cv::INTER_AREA);
-                left = share > 0.5F;
-                for (int y = 0; y < size.height; ++y)
-                    for (int x = 0; x < size.width; ++x)
-                        result(y, x) *= 1 / std::max(1e-6F, share(y, x));
-                return result;
-            };
-            const auto size_of = [&](const cv::Size& size) {
-                return cv::Size(std::max(4, int(std::lround(size.width / down))),
-                                std::max(4, int(std::lround(size.height / down))));
-            };
-            cv::Mat1b few;
-            Canvas coarse = smaller(difference, known, size_of(difference.size()), few);
-            texture.picture = smaller(texture.picture, texture.known, size_of(wide.size()), texture.known);
-            texture.corner = cv::Point(int(std::lround(corner.x / down)), int(std::lround(corner.y / down)));
-            krige(coarse, few, texture, working);
-            cv::resize(coarse, difference, difference.size(), 0, 0, cv::INTER_CUBIC);
-        } else {
-            krige(difference, known, texture, radius);
-        }
-        cv::addWeighted(patch.pixels, of_source, difference, 1, 0, patch.pixels);
-        from_roots(patch.pixels);
+        continue_texture(patch.pixels, known, seen(wide), patch.box.tl() - wide.tl(), radius);
     }
     /// How much larger a small thing at this place of the photo as taken is in the photo without what its lens did, in
     /// the direction in which it is most.
