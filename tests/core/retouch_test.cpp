@@ -216,6 +216,33 @@ TEST_CASE("texture that comes again is healed as it was, better than by diffusio
     CHECK(ours > stokes + 0.1);
 }
 
+TEST_CASE("a source at the edge of the picture is taken, not what lies on the mark's other side", "[retouch]")
+{
+    const cv::Size size(300, 200);
+    cv::Mat scene(size, CV_8UC3, cv::Scalar(150, 190, 220)); // a sky over a sea
+    scene(cv::Rect(0, 130, 300, 70)).setTo(cv::Scalar(160, 130, 60));
+    scene = with_noise(scene, 3, 1);
+    const cv::Point2d from(110, 62), to(190, 76); // a long mark
+    const double radius = 8;
+    Pictures pictures;
+    pictures.all = {scene.clone()};
+    cv::line(pictures.all[0], from, to, cv::Scalar(20, 20, 20), 9);
+    const Project p = project_of(pictures);
+    Spot s = spot_at(p, from, radius, size);
+    s.keys[0].points.insert(s.keys[0].points.end(), {(to.x + 0.5) / size.width, (to.y + 0.5) / size.height});
+    const cv::Rect box = mark_box({from, to}, radius, s.soft);
+    const int by = GENERATE(0, 1, 3); // rows beyond the picture's upper edge
+    s.offset = {0.001 / size.width, double(-box.y - by) / size.height};
+    const cv::Mat made = frame(add_spot(p, first, s).project, pictures, 0);
+    cv::Mat1b inside(size, std::uint8_t(0));
+    cv::line(inside, from, to, cv::Scalar(255), 11);
+    cv::Mat difference;
+    cv::absdiff(made, scene, difference);
+    CAPTURE(by, box, cv::mean(difference, inside));
+    const cv::Scalar mean = cv::mean(difference, inside);
+    CHECK(std::max({mean[0], mean[1], mean[2]}) < 6); // two times the noise
+}
+
 TEST_CASE("a healed spot flickers no more than what is round it", "[retouch]")
 {
     const cv::Size size(300, 200);

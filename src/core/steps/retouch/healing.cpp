@@ -231,7 +231,7 @@ private:
             return std::nullopt;
         patch.pixels = mark.from == HealFrom::plate
                            ? from_photo(healing_.plate, healing_.plate_to_plane, healing_.plate_lens, patch.box)
-                           : from_around(patch.box, by);
+                           : from_around(patch.box, patch.shares, by);
         if (patch.pixels.empty())
             return std::nullopt;
         if (mark.from == HealFrom::plate) {
@@ -278,13 +278,25 @@ private:
             {1 / std::max(1e-9, std::abs(photo_.to_photo(0, 0))), 1 / std::max(1e-9, std::abs(photo_.to_photo(1, 1)))},
             share);
     }
-    [[nodiscard]] Canvas from_around(const cv::Rect& box, cv::Point2d by) const
+    /// The place that was found, as near to it as the picture goes (found at another size it may lie a pixel outside);
+    /// where that is the mark itself, on another side of the mark. None: there is none in the picture.
+    [[nodiscard]] Canvas from_around(const cv::Rect& box, const cv::Mat1f& shares, cv::Point2d by) const
     {
         const cv::Point whole(int(std::lround(by.x)), int(std::lround(by.y)));
-        for (const cv::Point& shift : {whole, -whole, cv::Point(-whole.x, whole.y), cv::Point(whole.x, -whole.y)})
-            if (const cv::Rect there = box + shift; shift != cv::Point() && (there & whole_) == there)
+        for (const cv::Point& shift : {whole, -whole, cv::Point(-whole.x, whole.y), cv::Point(whole.x, -whole.y)}) {
+            cv::Rect there = box + shift;
+            there.x = std::clamp(there.x, 0, std::max(0, whole_.width - there.width));
+            there.y = std::clamp(there.y, 0, std::max(0, whole_.height - there.height));
+            if ((there & whole_) == there && !meets_itself(shares, there.tl() - box.tl()))
                 return seen(there);
+        }
         return {};
+    }
+    /// Whether what is marked would be taken from what is marked, by more than the soft edge.
+    static bool meets_itself(const cv::Mat1f& shares, const cv::Point& by)
+    {
+        const cv::Rect here({0, 0}, shares.size()), both = here & (here + by);
+        return !both.empty() && cv::countNonZero((shares(both) > 0.5) & (shares(both - by) > 0.5)) > 0;
     }
     [[nodiscard]] std::optional<Patch> shown(const ShownArea& area) const
     {

@@ -117,11 +117,12 @@ cv::Mat1f differences(const cv::Mat& window, const cv::Mat1f& marked, const cv::
     cv::Mat1f result = found;
     // Inside, coarsely, as its surround lets expect.
     cv::Mat guessed, far;
-    cv::GaussianBlur(continued(picture, marked, shares, box, radius), guessed, {}, std::max(0.8, radius / 3));
+    const cv::Mat filled = continued(picture, marked, shares, box, radius);
+    cv::GaussianBlur(filled, guessed, {}, std::max(0.8, radius / 3));
     cv::matchTemplate(guessed, guessed(box), far, cv::TM_SQDIFF, three(inside));
     result += far * (cv::sum(weight)[0] / std::max(1.0, cv::sum(inside)[0]));
     // As fine as its surround: alone by differences, what is smooth is always near.
-    const cv::Mat1f fine = fineness(picture);
+    const cv::Mat1f fine = fineness(filled); // what is marked would reach into its surround
     cv::Mat1f finenesses;
     cv::matchTemplate(fine, inside, finenesses, cv::TM_CCORR);
     finenesses *= 1 / std::max(1.0, cv::sum(inside)[0]);

@@ -128,9 +128,12 @@ void predict(Canvas& picture, const Neighbourhood& n, const cv::Mat1f& covarianc
         drift.transpose() * by_drift + 1e-6F * Eigen::Matrix3f::Identity() * (drift.transpose() * by_drift).trace();
     const MatrixXf level = normal.ldlt().solve(by_drift.transpose() * known);
     const MatrixXf made = drift_there * level + to_missing * solver.solve(known - drift * level);
+    // A slope of few places, carried far, ends where nothing of the picture lies.
+    const Eigen::RowVector4f least = known.colwise().minCoeff(), most = known.colwise().maxCoeff();
+    const Eigen::RowVector4f beyond = 0.25F * (most - least);
     for (Eigen::Index i = 0; i < missing; ++i)
         for (int c = 0; c < 4; ++c)
-            picture(n.missing[std::size_t(i)])[c] = made(i, c);
+            picture(n.missing[std::size_t(i)])[c] = std::clamp(made(i, c), least(c) - beyond(c), most(c) + beyond(c));
 }
 
 }
