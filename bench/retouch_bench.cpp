@@ -1,7 +1,6 @@
 // Retouch on real photographs (Debian's opencv-doc) with planted specks: which are found, and what is found beside
 // them.
 #include "bench/measure.h"
-#include "core/base/problem.h"
 #include "core/steps/retouch/retouch_operations.h"
 #include "core/steps/retouch/retouch_values.h"
 
@@ -16,6 +15,7 @@
 #include <map>
 #include <memory>
 #include <random>
+#include <stdexcept>
 #include <vector>
 
 namespace frenlo::bench {
@@ -46,10 +46,11 @@ struct Series
     std::vector<Speck> specks;
 };
 
-/// A window that goes over a photograph, as one walks or pans, in light that changes, with specks that stay.
-Series series_over(const cv::Mat& scene, unsigned seed)
+/// Photographs in light that changes, with specks that stay. Of one scene: a window that goes over it, as one walks or
+/// pans. Of many: one from each.
+Series series_over(const std::vector<cv::Mat>& scenes, int photos, unsigned seed)
 {
-    constexpr int photos = 14, specks = 7;
+    constexpr int specks = 7;
     const cv::Size size(900, 600);
     std::mt19937 random(seed);
     const auto between = [&](double low, double high) {
@@ -66,15 +67,20 @@ Series series_over(const cv::Mat& scene, unsigned seed)
         }
     }
     cv::Point2d from, to; // of what does not move nobody can tell what is on the sensor
+    const auto any_place = [&](const cv::Mat& scene) {
+        return cv::Point2d(between(0, scene.cols - size.width), between(0, scene.rows - size.height));
+    };
     do {
-        for (cv::Point2d* p : {&from, &to})
-            *p = {between(0, scene.cols - size.width), between(0, scene.rows - size.height)};
-    } while (cv::norm(to - from) < 30 * photos);
+        from = any_place(scenes.front());
+        to = any_place(scenes.front());
+    } while (cv::norm(to - from) < 420);
     Shot shot;
     shot.name = "specks";
     for (int i = 0; i < photos; ++i) {
-        const cv::Point2d at =
+        const cv::Mat& scene = scenes[std::size_t(i) % scenes.size()];
+        const cv::Point2d on_way =
             from + (to - from) * (double(i) / (photos - 1)) + cv::Point2d(between(0, 6), between(0, 6));
+        const cv::Point2d at = scenes.size() == 1 ? on_way : any_place(scene);
         const cv::Rect window(cv::Point(std::clamp(int(at.x), 0, scene.cols - size.width),
                                         std::clamp(int(at.y), 0, scene.rows - size.height)),
                               size);
@@ -107,49 +113,64 @@ Series series_over(const cv::Mat& scene, unsigned seed)
     return made;
 }
 
+struct Count
+{
+    int planted = 0, found = 0, beside = 0, photos = 0;
+    Count& operator+=(const Count& o)
+    {
+        planted += o.planted;
+        found += o.found;
+        beside += o.beside;
+        photos += o.photos;
+        return *this;
+    }
+    void say(const char* of) const
+    {
+        std::cout << "dust of 3 to 30 px in photos " << of << ": found " << found << " of " << planted
+                  << " (aim: 95 %), and " << beside << " others in " << photos << " photos (aim: at most 1 in 50)\n";
+    }
+};
+
+Count specks_found(const Series& s)
+{
+    const Shot& shot = s.project.shot(ShotIndex(0));
+    const Project with = find_dust(shot)(s.source, Job())(s.project);
+    const auto spots = retouch_of(with.shot(ShotIndex(0))).spots;
+    const cv::Size size = shot.photos.front().photo->size;
+    const auto is_on = [&](const Spot& spot, const Speck& speck) {
+        const cv::Point2d at(spot.keys[0].points[0] * size.width - 0.5, spot.keys[0].points[1] * size.height - 0.5);
+        return cv::norm(at - speck.at) < speck.diameter / 2 + 1.5;
+    };
+    Count count{.planted = int(s.specks.size()), .photos = int(shot.photos.size())};
+    for (const Speck& speck : s.specks)
+        count.found += std::any_of(spots.begin(), spots.end(), [&](const Spot& p) { return is_on(p, speck); });
+    for (const Spot& spot : spots)
+        count.beside += std::none_of(s.specks.begin(), s.specks.end(), [&](const Speck& p) { return is_on(spot, p); });
+    return count;
+}
+
 }
 
 void bench_retouch()
 {
     constexpr std::array names{"fruits.jpg", "aloeL.jpg",        "leuvenA.jpg", "building.jpg",
                                "home.jpg",   "starry_night.jpg", "messi5.jpg",  "board.jpg"};
-    int planted = 0, found = 0, beside = 0, photos = 0;
-    std::map<std::string, std::array<int, 3>> by_name;
+    std::vector<cv::Mat> scenes;
     for (const char* name : names) {
         cv::Mat scene = cv::imread("/usr/share/doc/opencv-doc/examples/data/" + std::string(name));
         if (scene.empty())
-            continue;
+            throw std::runtime_error(std::string(name) + " is not there: install opencv-doc");
         const double larger = std::max({1.0, 1500.0 / scene.cols, 1050.0 / scene.rows});
         cv::resize(scene, scene, {}, larger, larger, cv::INTER_CUBIC);
-        for (unsigned seed = 0; seed < 4; ++seed) {
-            const Series s = series_over(scene, 7000 + seed * 31 + unsigned(planted));
-            const Shot& shot = s.project.shot(ShotIndex(0));
-            const Project with = find_dust(shot)(s.source, Job())(s.project);
-            const auto spots = retouch_of(with.shot(ShotIndex(0))).spots;
-            const cv::Size size = shot.photos.front().photo->size;
-            const auto is_on = [&](const Spot& spot, const Speck& speck) {
-                const cv::Point2d at(spot.keys[0].points[0] * size.width - 0.5,
-                                     spot.keys[0].points[1] * size.height - 0.5);
-                return cv::norm(at - speck.at) < speck.diameter / 2 + 1.5;
-            };
-            for (const Speck& speck : s.specks) {
-                const bool is = std::any_of(spots.begin(), spots.end(), [&](const Spot& p) { return is_on(p, speck); });
-                found += is;
-                by_name[name][is ? 0 : 1]++;
-            }
-            for (const Spot& spot : spots)
-                if (std::none_of(s.specks.begin(), s.specks.end(), [&](const Speck& p) { return is_on(spot, p); })) {
-                    ++beside;
-                    by_name[name][2]++;
-                }
-            planted += int(s.specks.size());
-            photos += int(shot.photos.size());
-        }
+        scenes.push_back(scene);
     }
-    std::cout << "dust of 3 to 30 px in photos that move: found " << found << " of " << planted << " (aim: 95 %), and "
-              << beside << " others in " << photos << " photos (aim: at most 1 in 50)\n";
-    for (const auto& [name, n] : by_name)
-        std::cout << "  " << name << ": " << n[0] << " found, " << n[1] << " missed, " << n[2] << " others\n";
+    Count moved, unrelated;
+    for (unsigned i = 0; i < 4 * scenes.size(); ++i)
+        moved += specks_found(series_over({scenes[i / 4]}, 14, 7000 + 31 * i));
+    for (unsigned i = 0; i < 8; ++i)
+        unrelated += specks_found(series_over(scenes, 40, 9000 + 31 * i));
+    moved.say("of a scene that moves");
+    unrelated.say("of scenes that have nothing to do with each other");
 }
 
 }
