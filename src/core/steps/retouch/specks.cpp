@@ -144,8 +144,8 @@ std::vector<Speck> specks_in(const Differences& differences, const SpeckSearch& 
             for (int x = margin; x + margin < r.strength.cols; ++x) {
                 const double sure = std::abs(double(r.sure(y, x))), strength = double(r.strength(y, x));
                 // Dust throws shadows. What is light is seldom more than what a passing scene left.
-                constexpr double light = 1.6;
-                if (sure >= search.least_sure * (strength > 0 ? 1 : light) && std::abs(strength) >= faintest &&
+                const double times = strength > 0 ? 1 : 1.7;
+                if (sure >= times * search.least_sure && std::abs(strength) >= times * faintest &&
                     is_highest(responses, s, y, x) && is_round(r.strength, y, x, std::max(1, int(r.sigma / 2))))
                     specks.push_back({cv::Point2d(x, y), r.sigma * std::numbers::sqrt2, strength, sure});
             }
