@@ -3,6 +3,7 @@
 #include "core/export/export.h"
 #include "core/picture/hidden_motion.h"
 #include "core/picture/in_between.h"
+#include "core/picture/large_moves.h"
 #include "core/picture/picture.h"
 #include "core/project/edits.h"
 #include "core/project/project_file.h"
@@ -475,6 +476,52 @@ private:
     SharedCache* memory_;
 };
 
+}
+
+TEST_CASE("a small thing that goes far is found, and lies in the middle half way", "[flow][motion]")
+{
+    // It goes farther than it is wide, over real ground that stands still.
+    const cv::Mat scene = real_scene();
+    const cv::Size size(480, 300);
+    constexpr int side = 36;
+    const cv::Point from(150, 110), by(70, 12);
+    const auto picture = [&](cv::Point at) {
+        cv::Mat3b all = scene(cv::Rect({100, 100}, size)).clone();
+        cv::Mat thing;
+        cv::bitwise_not(scene(cv::Rect(760, 480, side, side)), thing);
+        thing.copyTo(all(cv::Rect(at, cv::Size(side, side))));
+        return all;
+    };
+    const cv::Mat3b before = picture(from), after = picture(from + by), truth = picture(from + by / 2);
+    cv::Mat1f off(size, 0.0F);
+    off(cv::Rect(from, cv::Size(side, side))) = 90;
+    const auto moves = large_moves(before, after, off);
+    REQUIRE(moves.size() == 1);
+    CHECK(cv::norm(moves[0] - cv::Vec2f(float(by.x), float(by.y))) < 0.6);
+    cv::Mat2f motion(size, cv::Vec2f());
+    take_moves(motion, off, before, after, moves);
+    const cv::Point within = from + cv::Point(side / 2, side / 2);
+    CHECK(motion(within) == moves[0]);
+    CHECK(motion(within - cv::Point(60, 40)) == cv::Vec2f());
+
+    const Canvas a = to_canvas(before), b = to_canvas(after);
+    const cv::Mat made = quantised(in_between(a, b, dense_motion(a, b), 0.5).picture);
+    const cv::Mat mix = quantised(Canvas(a * 0.5 + b * 0.5));
+    const auto apart = [&](const cv::Mat& picture_made, const cv::Rect& where) {
+        cv::Mat d;
+        cv::absdiff(picture_made(where), truth(where), d);
+        const cv::Scalar m = cv::mean(d);
+        return (m[0] + m[1] + m[2]) / 3;
+    };
+    CHECK(apart(made, cv::Rect(from + by / 2 + cv::Point(4, 4), cv::Size(side - 8, side - 8))) < 4);
+    const cv::Size half(side / 2, side);
+    for (const cv::Point at :
+         {from, cv::Point(from + by + cv::Point(side / 2, 0))}) // not there any more, nor yet there
+        CHECK(apart(made, cv::Rect(at, half)) < 0.25 * apart(mix, cv::Rect(at, half)));
+
+    CHECK(large_moves(before, before, cv::Mat1f(size, 0.0F)).empty());
+    const cv::Mat3b plain(size, cv::Vec3b(90, 90, 90));
+    CHECK(large_moves(plain, plain, cv::Mat1f(size, 90.0F)).empty()); // it would fit anywhere
 }
 
 TEST_CASE("what lies between two photos is worked out from them once, and looks the same", "[flow][motion]")

@@ -1,12 +1,10 @@
 #include "core/picture/in_between.h"
 
-#include "core/picture/hidden_motion.h"
+#include "core/picture/moved_pixels.h"
 #include "core/picture/picture.h"
 
 #include <opencv2/imgproc.hpp>
-#include <opencv2/video/tracking.hpp>
 #include <tbb/parallel_for.h>
-#include <tbb/parallel_invoke.h>
 
 #include <algorithm>
 #include <array>
@@ -18,61 +16,8 @@ namespace {
 
 constexpr float disagreeing = 2;          ///< pixels by which the ways forth and back may differ and still be one
 constexpr float disagreeing_share = 0.2F; ///< and of the way
-constexpr double edge_softness = 1.25;    ///< sigma, pixels: of what is seen in one only
-constexpr int around = 9;                 ///< pixels over which differences are averaged, since one alone is noise
+constexpr double edge_softness = 0.7;     ///< sigma, pixels: of what is seen in one only
 constexpr float noise = 1.5F;             ///< of 255: what differs less does not differ
-
-/// As the eye sees it, small: the root of light is near enough to what the eye makes of it.
-cv::Mat3b seen(const Canvas& picture, cv::Size size)
-{
-    Canvas small = picture;
-    if (size != picture.size())
-        cv::resize(picture, small, size, 0, 0, cv::INTER_AREA);
-    cv::Mat3b bgr(size);
-    tbb::parallel_for(0, size.height, [&](int y) {
-        for (int x = 0; x < size.width; ++x)
-            for (int c = 0; c < 3; ++c)
-                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, small(y, x)[c])));
-    });
-    return bgr;
-}
-
-/// How far two colours are apart, 0 to 255.
-float distance(const cv::Vec3b& a, const cv::Vec3b& b)
-{
-    return float(std::abs(a[0] - b[0]) + std::abs(a[1] - b[1]) + std::abs(a[2] - b[2])) / 3;
-}
-
-cv::Mat2f motion_from(const cv::Mat3b& first, const cv::Mat3b& second)
-{
-    cv::Mat1b from, to;
-    cv::cvtColor(first, from, cv::COLOR_BGR2GRAY);
-    cv::cvtColor(second, to, cv::COLOR_BGR2GRAY);
-    const auto search = cv::DISOpticalFlow::create(cv::DISOpticalFlow::PRESET_MEDIUM);
-    cv::Mat2f motion;
-    search->calc(from, to, motion);
-    return motion;
-}
-
-/// Pixels of a picture from where each place says, float coordinates.
-template <class Picture>
-cv::Mat taken(const Picture& picture, const cv::Mat2f& from, int interpolation)
-{
-    cv::Mat out;
-    cv::remap(picture, out, from, {}, interpolation, cv::BORDER_REPLICATE);
-    return out;
-}
-
-/// Each pixel's own place and so much of its motion.
-cv::Mat2f places(const cv::Mat2f& motion, float share)
-{
-    cv::Mat2f at(motion.size());
-    tbb::parallel_for(0, motion.rows, [&](int y) {
-        for (int x = 0; x < motion.cols; ++x)
-            at(y, x) = cv::Vec2f(float(x), float(y)) + motion(y, x) * share;
-    });
-    return at;
-}
 
 /// The motion from first to second of what lies where at t: every pixel of both carried there; of several that look
 /// like what they become the one that goes farthest, which is what lies in front as a rule.
@@ -176,45 +121,28 @@ cv::Mat1f visible(const cv::Mat2f& at, const cv::Mat2f& motion_at_t, const cv::M
     return sure;
 }
 
-/// How far each pixel of one picture looks other than what it becomes in the other.
-cv::Mat1f off(const cv::Mat2f& motion, const cv::Mat3b& from, const cv::Mat3b& to)
+/// Where the two say nothing, as where they do round about: means weighed by how much they say, ever coarser.
+cv::Mat1f spread(const cv::Mat1f& values, const cv::Mat1f& says)
 {
-    const cv::Mat3b arrives = taken(to, places(motion, 1), cv::INTER_LINEAR);
-    cv::Mat1f d(motion.size());
-    tbb::parallel_for(0, motion.rows, [&](int y) {
-        for (int x = 0; x < motion.cols; ++x)
-            d(y, x) = distance(from(y, x), arrives(y, x));
-    });
-    return d;
-}
-
-/// How far the two are apart, around each place.
-cv::Mat1f apart_unmoved(const cv::Mat3b& first, const cv::Mat3b& second)
-{
-    cv::Mat1f d(first.size());
-    tbb::parallel_for(0, first.rows, [&](int y) {
-        for (int x = 0; x < first.cols; ++x)
-            d(y, x) = distance(first(y, x), second(y, x));
-    });
-    cv::boxFilter(d, d, -1, {around, around});
-    return d;
-}
-
-/// What the other picture does not show: its way there and the way back from there are not the same.
-cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
-{
-    const cv::Mat2f at = places(motion, 1);
-    const cv::Mat there = taken(back, at, cv::INTER_LINEAR);
-    cv::Mat1b hidden(motion.size());
-    tbb::parallel_for(0, motion.rows, [&](int y) {
-        for (int x = 0; x < motion.cols; ++x) {
-            const cv::Vec2f &v = motion(y, x), off = v + there.at<cv::Vec2f>(y, x), p = at(y, x);
-            const bool leaves = p[0] < 0 || p[1] < 0 || p[0] > float(at.cols - 1) || p[1] > float(at.rows - 1);
-            const float may = 1 + 0.1F * std::hypot(v[0], v[1]);
-            hidden(y, x) = leaves || off.dot(off) > may * may ? 1 : 0;
+    cv::Mat1f sum, result;
+    cv::multiply(values, says, sum);
+    if (constexpr int least = 8; std::min(values.cols, values.rows) > least) {
+        cv::Mat1f half, half_weight;
+        cv::pyrDown(sum, half);
+        cv::pyrDown(says, half_weight);
+        cv::max(half_weight, 1e-6F, half_weight);
+        half /= half_weight;
+        cv::pyrUp(spread(half, half_weight), result, values.size());
+    } else {
+        return values;
+    }
+    constexpr float enough = 0.5F;
+    for (int y = 0; y < values.rows; ++y)
+        for (int x = 0; x < values.cols; ++x) {
+            const float own = std::min(1.0F, says(y, x) / enough);
+            result(y, x) += own * (values(y, x) - result(y, x));
         }
-    });
-    return hidden;
+    return result;
 }
 
 /// The pictures themselves, at their own size: carried where that is trusted, else mixed. way and the shares may be
@@ -272,40 +200,6 @@ Canvas carried_there(const Canvas& first, const Canvas& second, float share, con
 
 }
 
-DenseMotion dense_motion(const Canvas& first, const Canvas& second)
-{
-    cv::Size size = first.size();
-    constexpr int least_longer = 480, most_longer = 960;
-    const int longer = std::max(size.width, size.height);
-    if (const int side = std::clamp(longer / 2, least_longer, most_longer); side < longer)
-        size = fitted(size, {side, side});
-    DenseMotion motion;
-    tbb::parallel_invoke([&] { motion.first = seen(first, size); }, [&] { motion.second = seen(second, size); });
-    constexpr int least_side = 32; // of what the search can work with
-    if (std::min(size.width, size.height) < least_side) {
-        motion.forth = cv::Mat2f(size, cv::Vec2f());
-        motion.back = cv::Mat2f(size, cv::Vec2f());
-        motion.first_only = motion.second_only = cv::Mat1b(size, std::uint8_t(0));
-    } else {
-        tbb::parallel_invoke([&] { motion.forth = motion_from(motion.first, motion.second); },
-                             [&] { motion.back = motion_from(motion.second, motion.first); });
-        motion.first_only = hidden_in_other(motion.forth, motion.back);
-        motion.second_only = hidden_in_other(motion.back, motion.forth);
-        // At the outlines themselves a motion is that of the one or of the other side.
-        const auto with_edge = [](const cv::Mat1b& hidden) {
-            cv::Mat1b wider;
-            cv::dilate(hidden, wider, cv::Mat::ones(3, 3, CV_8U));
-            return wider;
-        };
-        tbb::parallel_invoke([&] { fill_hidden(motion.forth, with_edge(motion.first_only), motion.first); },
-                             [&] { fill_hidden(motion.back, with_edge(motion.second_only), motion.second); });
-    }
-    motion.forth_off = off(motion.forth, motion.first, motion.second);
-    motion.back_off = off(motion.back, motion.second, motion.first);
-    motion.unmoved = apart_unmoved(motion.first, motion.second);
-    return motion;
-}
-
 InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotion& motion, double t)
 {
     const auto share = float(t);
@@ -338,17 +232,26 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
     cv::Mat1f apart = taken(motion.unmoved, in_first, cv::INTER_LINEAR);
     for (const cv::Mat& other : {taken(motion.unmoved, in_second, cv::INTER_LINEAR), cv::Mat(motion.unmoved)})
         cv::max(apart, other, apart);
-    cv::Mat1f trusted(way.size());
+    // Moved it fits better than unmoved, or it fits.
+    cv::Mat1f fits(way.size());
+    tbb::parallel_for(0, way.rows, [&](int y) {
+        for (int x = 0; x < way.cols; ++x) {
+            const float better = (0.8F * apart(y, x) - moved_apart(y, x)) / (0.35F * apart(y, x) + noise);
+            fits(y, x) = std::clamp(std::max(better, 2 - moved_apart(y, x) / noise), 0.0F, 1.0F);
+        }
+    });
+    cv::Mat1f trusted = spread(fits, says);
     InBetween made;
     double differs = 0, mixed = 0;
     for (int y = 0; y < way.rows; ++y)
         for (int x = 0; x < way.cols; ++x) {
-            const float better = (0.8F * apart(y, x) - moved_apart(y, x)) / (0.35F * apart(y, x) + noise);
             const float sure = 4 * std::max(from_first(y, x), from_second(y, x));
-            trusted(y, x) = std::clamp(better, 0.0F, 1.0F) * std::min(1.0F, sure);
+            trusted(y, x) *= std::min(1.0F, sure);
             if (apart(y, x) > 4 * noise) {
                 differs += double(apart(y, x));
                 mixed += double(apart(y, x) * (1 - trusted(y, x)));
+            } else if (apart(y, x) < noise) {
+                trusted(y, x) = 0; // a mix is the same
             }
         }
     made.mixed = differs > 0 ? mixed / differs : 0;

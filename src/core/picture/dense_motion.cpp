@@ -1,0 +1,166 @@
+#include "core/picture/hidden_motion.h"
+#include "core/picture/in_between.h"
+#include "core/picture/large_moves.h"
+#include "core/picture/moved_pixels.h"
+#include "core/picture/picture.h"
+
+#include <opencv2/imgproc.hpp>
+#include <opencv2/video/tracking.hpp>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace frenlo {
+
+float distance(const cv::Vec3b& a, const cv::Vec3b& b)
+{
+    return float(std::abs(a[0] - b[0]) + std::abs(a[1] - b[1]) + std::abs(a[2] - b[2])) / 3;
+}
+
+cv::Mat2f places(const cv::Mat2f& motion, float share)
+{
+    cv::Mat2f at(motion.size());
+    tbb::parallel_for(0, motion.rows, [&](int y) {
+        for (int x = 0; x < motion.cols; ++x)
+            at(y, x) = cv::Vec2f(float(x), float(y)) + motion(y, x) * share;
+    });
+    return at;
+}
+
+cv::Mat taken(const cv::Mat& picture, const cv::Mat2f& from, int interpolation)
+{
+    cv::Mat out;
+    cv::remap(picture, out, from, {}, interpolation, cv::BORDER_REPLICATE);
+    return out;
+}
+
+namespace {
+
+/// As the eye sees it, small: the root of light is near enough to what the eye makes of it.
+cv::Mat3b seen(const Canvas& picture, cv::Size size)
+{
+    Canvas small = picture;
+    if (size != picture.size())
+        cv::resize(picture, small, size, 0, 0, cv::INTER_AREA);
+    cv::Mat3b bgr(size);
+    tbb::parallel_for(0, size.height, [&](int y) {
+        for (int x = 0; x < size.width; ++x)
+            for (int c = 0; c < 3; ++c)
+                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, small(y, x)[c])));
+    });
+    return bgr;
+}
+
+cv::Mat2f motion_from(const cv::Mat3b& first, const cv::Mat3b& second)
+{
+    cv::Mat1b from, to;
+    cv::cvtColor(first, from, cv::COLOR_BGR2GRAY);
+    cv::cvtColor(second, to, cv::COLOR_BGR2GRAY);
+    const auto search = cv::DISOpticalFlow::create(cv::DISOpticalFlow::PRESET_MEDIUM);
+    cv::Mat2f motion;
+    search->calc(from, to, motion);
+    return motion;
+}
+
+/// How far each pixel of one picture looks other than what it becomes in the other.
+cv::Mat1f off(const cv::Mat2f& motion, const cv::Mat3b& from, const cv::Mat3b& to)
+{
+    const cv::Mat3b arrives = taken(to, places(motion, 1), cv::INTER_LINEAR);
+    cv::Mat1f d(motion.size());
+    tbb::parallel_for(0, motion.rows, [&](int y) {
+        for (int x = 0; x < motion.cols; ++x)
+            d(y, x) = distance(from(y, x), arrives(y, x));
+    });
+    return d;
+}
+
+/// How far the two are apart, around each place.
+cv::Mat1f apart_unmoved(const cv::Mat3b& first, const cv::Mat3b& second)
+{
+    cv::Mat1f d(first.size());
+    tbb::parallel_for(0, first.rows, [&](int y) {
+        for (int x = 0; x < first.cols; ++x)
+            d(y, x) = distance(first(y, x), second(y, x));
+    });
+    cv::boxFilter(d, d, -1, {around, around});
+    return d;
+}
+
+/// What the other picture does not show: its way there and the way back from there are not the same.
+cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
+{
+    const cv::Mat2f at = places(motion, 1);
+    const cv::Mat there = taken(back, at, cv::INTER_LINEAR);
+    cv::Mat1b hidden(motion.size());
+    tbb::parallel_for(0, motion.rows, [&](int y) {
+        for (int x = 0; x < motion.cols; ++x) {
+            const cv::Vec2f &v = motion(y, x), off = v + there.at<cv::Vec2f>(y, x), p = at(y, x);
+            const bool leaves = p[0] < 0 || p[1] < 0 || p[0] > float(at.cols - 1) || p[1] > float(at.rows - 1);
+            const float may = 1 + 0.1F * std::hypot(v[0], v[1]);
+            hidden(y, x) = leaves || off.dot(off) > may * may ? 1 : 0;
+        }
+    });
+    return hidden;
+}
+
+/// What is as sure forth as back: where something is covered, something like it is found elsewhere, in one of the two.
+void add_large_moves(DenseMotion& motion)
+{
+    constexpr double alike = 2.5;
+    const cv::Mat1f forth_off = off(motion.forth, motion.first, motion.second);
+    const cv::Mat1f back_off = off(motion.back, motion.second, motion.first);
+    std::vector<cv::Vec2f> forth, back;
+    tbb::parallel_invoke([&] { forth = large_moves(motion.first, motion.second, forth_off); },
+                         [&] { back = large_moves(motion.second, motion.first, back_off); });
+    std::erase_if(forth, [&](const cv::Vec2f& v) {
+        return std::none_of(back.begin(), back.end(), [&](const cv::Vec2f& o) { return cv::norm(o + v) < alike; });
+    });
+    if (forth.empty())
+        return;
+    back = forth;
+    for (cv::Vec2f& v : back)
+        v = -v;
+    tbb::parallel_invoke([&] { take_moves(motion.forth, forth_off, motion.first, motion.second, forth); },
+                         [&] { take_moves(motion.back, back_off, motion.second, motion.first, back); });
+}
+
+}
+
+DenseMotion dense_motion(const Canvas& first, const Canvas& second)
+{
+    cv::Size size = first.size();
+    constexpr int least_longer = 480, most_longer = 960;
+    const int longer = std::max(size.width, size.height);
+    if (const int side = std::clamp(longer / 2, least_longer, most_longer); side < longer)
+        size = fitted(size, {side, side});
+    DenseMotion motion;
+    tbb::parallel_invoke([&] { motion.first = seen(first, size); }, [&] { motion.second = seen(second, size); });
+    constexpr int least_side = 32; // of what the search can work with
+    if (std::min(size.width, size.height) < least_side) {
+        motion.forth = cv::Mat2f(size, cv::Vec2f());
+        motion.back = cv::Mat2f(size, cv::Vec2f());
+        motion.first_only = motion.second_only = cv::Mat1b(size, std::uint8_t(0));
+    } else {
+        tbb::parallel_invoke([&] { motion.forth = motion_from(motion.first, motion.second); },
+                             [&] { motion.back = motion_from(motion.second, motion.first); });
+        add_large_moves(motion);
+        motion.first_only = hidden_in_other(motion.forth, motion.back);
+        motion.second_only = hidden_in_other(motion.back, motion.forth);
+        // At the outlines themselves a motion is that of the one or of the other side.
+        const auto with_edge = [](const cv::Mat1b& hidden) {
+            cv::Mat1b wider;
+            cv::dilate(hidden, wider, cv::Mat::ones(3, 3, CV_8U));
+            return wider;
+        };
+        tbb::parallel_invoke([&] { fill_hidden(motion.forth, with_edge(motion.first_only), motion.first); },
+                             [&] { fill_hidden(motion.back, with_edge(motion.second_only), motion.second); });
+    }
+    motion.forth_off = off(motion.forth, motion.first, motion.second);
+    motion.back_off = off(motion.back, motion.second, motion.first);
+    motion.unmoved = apart_unmoved(motion.first, motion.second);
+    return motion;
+}
+
+}
