@@ -481,6 +481,7 @@ TEST_CASE("a size limit is kept, and no more is given away than it asks for", "[
     order.preset.long_side = 0;
     order.file = t / ("free" + std::string(format_of(order.preset).ending()));
     const std::uintmax_t free = run_export(p, order, Originals(), {}).bytes;
+    auto made = std::distance(fs::directory_iterator(t.path()), fs::directory_iterator()) + 1;
     for (const double share : {0.7, 0.4, 0.15}) {
         order.preset.most_bytes = std::int64_t(double(free) * share);
         order.file = t / ("limited" + std::to_string(int(share * 100)) + std::string(format_of(order.preset).ending()));
@@ -500,6 +501,8 @@ TEST_CASE("a size limit is kept, and no more is given away than it asks for", "[
         CHECK(report.tried.size() <= 12);
         CHECK(report.tried.back().bytes == report.bytes);
         CHECK(report.plan.size == report.tried.back().size);
+        const auto files = std::distance(fs::directory_iterator(t.path()), fs::directory_iterator());
+        CHECK(files == made++); // of the tries nothing stays
     }
     // A limit that does not bind changes nothing; one that cannot be kept is said, and leaves nothing.
     order.preset.most_bytes = std::int64_t(free) * 2;
