@@ -8,6 +8,7 @@
 #include <cmath>
 #include <Eigen/Cholesky>
 #include <Eigen/Core>
+#include <span>
 #include <vector>
 
 namespace frenlo {
@@ -81,7 +82,7 @@ Neighbourhood neighbourhood(const cv::Mat1b& known, const cv::Rect& tile, double
     return n;
 }
 
-void predict(Canvas& picture, const Neighbourhood& n, const cv::Mat1f& covariance)
+void predict(std::span<Canvas* const> pictures, const Neighbourhood& n, const cv::Mat1f& covariance)
 {
     using Eigen::MatrixXf;
     // What no neighbour tells, of the variance: noise, and what is finer than pixels. The covariance of places that
@@ -102,16 +103,17 @@ void predict(Canvas& picture, const Neighbourhood& n, const cv::Mat1f& covarianc
         constexpr float unit = 8; // pixels: any, so that the three are about alike
         return Eigen::RowVector3f(1, float(at.x - origin.x) / unit, float(at.y - origin.y) / unit);
     };
-    MatrixXf between(count, count), to_missing(missing, count), known(count, 4), drift(count, trend),
-        drift_there(missing, trend);
+    MatrixXf between(count, count), to_missing(missing, count), known(count, 4 * Eigen::Index(pictures.size())),
+        drift(count, trend), drift_there(missing, trend);
     for (Eigen::Index i = 0; i < count; ++i) {
         const cv::Point at = n.near[std::size_t(i)];
         for (Eigen::Index j = 0; j <= i; ++j)
             between(i, j) = alike(at, n.near[std::size_t(j)]);
         between(i, i) += nugget * covariance(0, 0) + 1e-12F;
         drift.row(i) = slope(at);
-        for (int c = 0; c < 4; ++c)
-            known(i, c) = picture(at)[c];
+        for (std::size_t p = 0; p < pictures.size(); ++p)
+            for (int c = 0; c < 4; ++c)
+                known(i, 4 * Eigen::Index(p) + c) = (*pictures[p])(at)[c];
     }
     for (Eigen::Index i = 0; i < missing; ++i) {
         const cv::Point at = n.missing[std::size_t(i)];
@@ -129,11 +131,15 @@ void predict(Canvas& picture, const Neighbourhood& n, const cv::Mat1f& covarianc
     const MatrixXf level = normal.ldlt().solve(by_drift.transpose() * known);
     const MatrixXf made = drift_there * level + to_missing * solver.solve(known - drift * level);
     // A slope of few places, carried far, ends where nothing of the picture lies.
-    const Eigen::RowVector4f least = known.colwise().minCoeff(), most = known.colwise().maxCoeff();
-    const Eigen::RowVector4f beyond = 0.25F * (most - least);
+    const Eigen::RowVectorXf least = known.colwise().minCoeff(), most = known.colwise().maxCoeff();
+    const Eigen::RowVectorXf beyond = 0.25F * (most - least);
     for (Eigen::Index i = 0; i < missing; ++i)
-        for (int c = 0; c < 4; ++c)
-            picture(n.missing[std::size_t(i)])[c] = std::clamp(made(i, c), least(c) - beyond(c), most(c) + beyond(c));
+        for (std::size_t p = 0; p < pictures.size(); ++p)
+            for (int c = 0; c < 4; ++c) {
+                const Eigen::Index k = 4 * Eigen::Index(p) + c;
+                (*pictures[p])(n.missing[std::size_t(i)])[c] =
+                    std::clamp(made(i, k), least(k) - beyond(k), most(k) + beyond(k));
+            }
 }
 
 }
@@ -175,7 +181,7 @@ cv::Mat1f autocovariance(const Canvas& picture, const cv::Mat1b& known, double r
     return even_transform(power, cv::DFT_SCALE);
 }
 
-void krige(Canvas& values, const cv::Mat1b& known_pixels, const Texture& texture, double radius)
+void krige(std::span<Canvas* const> values, const cv::Mat1b& known_pixels, const Texture& texture, double radius)
 {
     cv::Mat1b known = known_pixels.clone();
     cv::Mat missing = known == 0;
@@ -203,6 +209,11 @@ void krige(Canvas& values, const cv::Mat1b& known_pixels, const Texture& texture
             for (const cv::Point& at : n.missing)
                 known(at) = 255;
         }
+}
+
+void krige(Canvas& values, const cv::Mat1b& known, const Texture& texture, double radius)
+{
+    krige(std::array{&values}, known, texture, radius);
 }
 
 }

@@ -3,6 +3,8 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <span>
+
 namespace frenlo {
 
 /// How alike two places of a texture are, by how far one lies from the other: the autocovariance of its colours,
@@ -24,6 +26,8 @@ struct Texture
 /// with the least error for such a texture, as it is near there, on a level or a slope; each channel by itself.
 /// Universal kriging: Matheron 1969; Cressie 1993, 3.4. Where nothing is known they stay as they are.
 /// radius: of what is missing, about its half width in pixels; so far is looked, and so much is made at one go.
+/// Of several values that are known at the same places all are worked out together.
+void krige(std::span<Canvas* const> values, const cv::Mat1b& known, const Texture& texture, double radius);
 void krige(Canvas& values, const cv::Mat1b& known, const Texture& texture, double radius);
 
 }
