@@ -17,8 +17,8 @@ namespace frenlo {
 namespace {
 
 constexpr std::size_t most_photos = 40;
-constexpr double most_pixels = 12e6;   ///< of a photo: larger ones are looked at so small
-constexpr double most_at_once = 400e6; ///< pixels in memory
+constexpr double most_pixels = 8e6;    ///< of a photo: larger ones are looked at so small
+constexpr double most_at_once = 200e6; ///< pixels in memory
 
 struct Series
 {
@@ -72,7 +72,8 @@ Found find_specks(const Series& series, const Job& job)
     if (series.greys.empty())
         return {};
     SpeckSearch search;
-    search.smallest /= series.down;
+    constexpr double least = 2.6; // pixels that are looked at: what is smaller is noise
+    search.smallest = std::max(least, search.smallest / series.down);
     search.largest /= series.down;
     const auto wide = int(std::lround(1.5 * search.largest)); // its soft edge too
     Found found{.specks = {}, .size = series.greys.front().size()};
