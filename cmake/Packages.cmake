@@ -1,6 +1,6 @@
 # Everything comes from Debian's packages; ./dev installs them (its list is the one list).
 find_package(PkgConfig REQUIRED)
-find_package(OpenCV 4.6 REQUIRED COMPONENTS core imgproc imgcodecs photo video calib3d)
+find_package(OpenCV 4.6 REQUIRED COMPONENTS core imgproc imgcodecs photo video features2d calib3d)
 find_package(Eigen3 3.4 REQUIRED NO_MODULE)
 find_package(TBB REQUIRED)
 find_package(exiv2 REQUIRED)
