@@ -93,10 +93,9 @@ public:
             best.push_back(*std::move(between));
         for (std::size_t step = search.tried.back().step; step < ladder_.size(); ++step)
             best.push_back(ladder_.at(step));
+        // Written once more for good: encoders give the same bytes for the same pictures.
         for (const Preset& preset : best)
-            if (const std::uintmax_t bytes =
-                    kept_ && kept_->preset == preset ? place_kept(report) : write(preset, &report);
-                bytes <= limit_) {
+            if (const std::uintmax_t bytes = write(preset, &report); bytes <= limit_) {
                 report.bytes = bytes;
                 note(preset, bytes, report);
                 return;
@@ -181,56 +180,9 @@ private:
             put_in_place(file, order.overwrite);
             report->plan = plan;
             report->problems = filming.problems;
-        } else if (bytes <= limit_ && (!kept_ || bytes > kept_->bytes)) {
-            // As a rule the last one that is small enough is the best: it need not be written again.
-            if (!kept_)
-                kept_.emplace(beside(plan.file));
-            rename(file.path(), kept_->file.path());
-            kept_->preset = preset;
-            kept_->order = order;
-            kept_->plan = plan;
-            kept_->bytes = bytes;
-            kept_->problems = filming.problems;
         }
         return bytes;
     }
-
-    std::uintmax_t place_kept(ExportReport& report)
-    {
-        AtomicFile file(kept_->plan.file, Noted::yes);
-        rename(kept_->file.path(), file.path());
-        check_file(file, kept_->order, kept_->plan, heard_, job_);
-        put_in_place(file, kept_->order.overwrite);
-        report.plan = kept_->plan;
-        report.problems = kept_->problems;
-        return kept_->bytes;
-    }
-
-    static fs::path beside(const fs::path& file)
-    {
-        fs::path name = file;
-        name += ".best";
-        return name;
-    }
-    static void rename(const fs::path& from, const fs::path& to)
-    {
-        std::error_code ec;
-        fs::rename(from, to, ec);
-        if (ec)
-            throw Failure({"the file cannot be moved: " + ec.message(), from, "Choose another folder"});
-    }
-
-    /// The largest of the tries that are small enough.
-    struct Kept
-    {
-        explicit Kept(const fs::path& name) : file(name, Noted::yes) {}
-        AtomicFile file;
-        Preset preset{};
-        ExportOrder order{};
-        ExportPlan plan{};
-        std::uintmax_t bytes = 0;
-        std::vector<Problem> problems{};
-    };
 
     const Project& project_;
     const Timeline& film_;
@@ -242,7 +194,6 @@ private:
     std::uintmax_t limit_;
     Ladder ladder_;
     KeptPalette palette_;
-    std::optional<Kept> kept_;
     cv::Size rendered_; ///< of the try before
     int tries_ = 0;
 };
