@@ -60,7 +60,7 @@ struct Found
 };
 
 /// Progress of a part of the work.
-Job part_of(const Job& job, double from, double to)
+Job stretch_of(const Job& job, double from, double to)
 {
     return Job(job.token(), [&job, from, to](double fraction, std::string_view what) {
         job.report(from + (to - from) * fraction, what);
@@ -77,25 +77,25 @@ Found find_specks(const Series& series, const Job& job)
     search.largest /= series.down;
     const auto wide = int(std::lround(1.5 * search.largest)); // its soft edge too
     Found found{.specks = {}, .size = series.greys.front().size()};
-    if (const auto differences = from_scene(series.greys, wide, part_of(job, 0.4, 0.7))) {
-        found.specks = specks_in(*differences, search, part_of(job, 0.7, 0.9));
+    if (const auto differences = from_scene(series.greys, wide, stretch_of(job, 0.4, 0.7))) {
+        found.specks = specks_in(*differences, search, stretch_of(job, 0.7, 0.9));
         return found;
     }
     // Scenes that have nothing to do with each other: what is in all of them is no scene. Of photos that are alike two
     // say no more than one.
-    const Differences differences = from_surround(series.greys, int(search.largest), part_of(job, 0.4, 0.7));
+    const Differences differences = from_surround(series.greys, int(search.largest), stretch_of(job, 0.4, 0.7));
     const double stays = staying(differences);
     constexpr double half = 0.5;
     if (series.greys.size() >= 3 && stays < half) {
         search.least_sure *= std::sqrt(std::max(1.0, stays * double(series.greys.size())));
-        found.specks = specks_in(differences, search, part_of(job, 0.7, 0.9));
+        found.specks = specks_in(differences, search, stretch_of(job, 0.7, 0.9));
         return found;
     }
     // Where the scene stands still, all of it is in photo after photo: only what stands quite alone is a speck.
     constexpr double alone = 11, all = 1e6;
     search.least_sure = alone;
     search.most_of_one = all;
-    found.specks = specks_in(mean_of(differences), search, part_of(job, 0.7, 0.9));
+    found.specks = specks_in(mean_of(differences), search, stretch_of(job, 0.7, 0.9));
     return found;
 }
 
