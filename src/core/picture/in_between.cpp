@@ -241,25 +241,31 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
         }
     });
     cv::Mat1f trusted = spread(fits, says);
-    InBetween made;
-    double differs = 0, mixed = 0;
     for (int y = 0; y < way.rows; ++y)
         for (int x = 0; x < way.cols; ++x) {
             const float sure = 4 * std::max(from_first(y, x), from_second(y, x));
             trusted(y, x) *= std::min(1.0F, sure);
-            if (apart(y, x) > 4 * noise) {
-                differs += double(apart(y, x));
-                mixed += double(apart(y, x) * (1 - trusted(y, x)));
-            } else if (apart(y, x) < noise) {
+            if (apart(y, x) < noise)
                 trusted(y, x) = 0; // a mix is the same
-            }
         }
-    made.mixed = differs > 0 ? mixed / differs : 0;
+    const cv::Mat1f carried = trusted.clone();
     cv::boxFilter(trusted, trusted, -1, {5, 5});
     for (cv::Mat1f* m : {&from_first, &from_second})
         cv::GaussianBlur(*m, *m, {}, edge_softness);
 
+    InBetween made;
     made.picture = carried_there(first, second, share, way, trusted, from_first, from_second);
+    cv::Mat1f of_layer(way.size(), 0.0F);
+    if (const cv::Mat1f sure = put_layer(motion.layer, first, second, t, made.picture); !sure.empty())
+        cv::resize(sure, of_layer, way.size(), 0, 0, cv::INTER_AREA);
+    double differs = 0, mixed = 0;
+    for (int y = 0; y < way.rows; ++y)
+        for (int x = 0; x < way.cols; ++x)
+            if (const float by = apart(y, x); by > 4 * noise) {
+                differs += double(by);
+                mixed += double(by * (1 - std::max(carried(y, x), of_layer(y, x))));
+            }
+    made.mixed = differs > 0 ? mixed / differs : 0;
     return made;
 }
 

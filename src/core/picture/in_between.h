@@ -1,5 +1,6 @@
 #pragma once
 #include "core/picture/canvas.h"
+#include "core/picture/moving_layer.h"
 
 #include <opencv2/core/mat.hpp>
 
@@ -18,6 +19,7 @@ struct DenseMotion
     cv::Mat1f forth_off; ///< how far each pixel of the first looks other than what it becomes
     cv::Mat1f back_off;  ///< and of the second
     cv::Mat1f unmoved;   ///< how far the two are apart around each place where nothing is carried
+    MovingLayer layer;   ///< what moves over what stands still
 };
 
 /// By the inverse search of Kroeger, Timofte, Dai, Van Gool: Fast Optical Flow using Dense Inverse Search (2016), as

@@ -46,7 +46,8 @@ std::size_t bytes_of(const Pictures&... pictures)
 std::size_t bytes_of(const DenseMotion& m)
 {
     return bytes_of(m.forth, m.back, m.first, m.second, m.first_only, m.second_only, m.forth_off, m.back_off,
-                    m.unmoved);
+                    m.unmoved) +
+           m.layer.bytes();
 }
 
 /// Whoever makes something others wait for does nothing else meanwhile: it could be something that waits for this.

@@ -1,0 +1,119 @@
+#include "core/picture/layer_matte.h"
+
+#include "core/picture/carried_on.h"
+#include "core/picture/moved_pixels.h"
+
+#include <opencv2/imgproc.hpp>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+
+namespace frenlo {
+
+namespace {
+
+cv::Mat round_brush(int radius)
+{
+    return cv::getStructuringElement(cv::MORPH_ELLIPSE, {2 * radius + 1, 2 * radius + 1});
+}
+
+cv::Vec3f colour(const cv::Vec4f& v)
+{
+    return {v[0], v[1], v[2]};
+}
+
+/// 1 where there is no layer so many pixels round about.
+cv::Mat1f free_of(const cv::Mat1f& alpha, int away)
+{
+    constexpr float traces = 0.1F;
+    cv::Mat1f wide, free(alpha.size());
+    cv::dilate(alpha, wide, round_brush(away));
+    for (int y = 0; y < alpha.rows; ++y)
+        for (int x = 0; x < alpha.cols; ++x)
+            free(y, x) = wide(y, x) > traces ? 0.0F : 1.0F;
+    return free;
+}
+
+}
+
+cv::Mat1f layer_mask(const cv::Mat3b& first, const cv::Mat1f& stays, const cv::Mat1f& moved, const cv::Mat2f& there)
+{
+    constexpr float sure = 3; // of 255
+    const cv::Mat stays_there = taken(stays, there, cv::INTER_LINEAR);
+    cv::Mat1f for_layer(stays.size());
+    for (int y = 0; y < stays.rows; ++y)
+        for (int x = 0; x < stays.cols; ++x)
+            for_layer(y, x) = std::min(stays(y, x), stays_there.at<float>(y, x)) - moved(y, x);
+    cv::boxFilter(for_layer, for_layer, -1, {5, 5});
+    cv::Mat1b is, is_not;
+    cv::compare(for_layer, sure, is, cv::CMP_GT);
+    cv::compare(for_layer, -sure, is_not, cv::CMP_LT);
+    for (cv::Mat1b* m : {&is, &is_not})
+        cv::erode(*m, *m, cv::Mat::ones(3, 3, CV_8U));
+    constexpr int other = 1, layer = 2;
+    cv::Mat1i parts(first.size(), 0);
+    parts.setTo(other, is_not);
+    parts.setTo(layer, is);
+    cv::watershed(first, parts);
+    cv::Mat1f mask(first.size(), 0.0F);
+    for (int y = 1; y + 1 < parts.rows; ++y) // the border itself belongs to none
+        for (int x = 1; x + 1 < parts.cols; ++x)
+            mask(y, x) = parts(y, x) == layer ? 1.0F : parts(y, x) == other ? 0.0F : 0.5F;
+    return mask;
+}
+
+Background background_of(const Canvas& first, const Canvas& second, const cv::Mat1f& alpha_first,
+                         const cv::Mat1f& alpha_second, int away)
+{
+    const cv::Mat1f free_first = free_of(alpha_first, away), free_second = free_of(alpha_second, away);
+    Background found{Canvas(first.size()), cv::Mat1f(first.size())};
+    for (int y = 0; y < first.rows; ++y)
+        for (int x = 0; x < first.cols; ++x) {
+            const float a = free_first(y, x), b = free_second(y, x);
+            found.known(y, x) = std::max(a, b);
+            found.picture(y, x) = a + b > 0 ? (first(y, x) * a + second(y, x) * b) * (1 / (a + b)) : cv::Vec4f();
+        }
+    found.picture = carried_on(found.picture, found.known);
+    return found;
+}
+
+cv::Mat1f layer_alpha(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there,
+                      const Background& background)
+{
+    constexpr int reach = 3; // pixels from the mask's edge, both ways, that may be partly the layer
+    constexpr double softness = 0.8;
+    constexpr float of_mask = 0.01F, of_inside = 0.06F; // what these say against two backgrounds, of light squared
+    cv::Mat1f inside, wide, narrow, soft;
+    cv::erode(mask, inside, round_brush(reach));
+    cv::dilate(mask, wide, round_brush(reach));
+    cv::threshold(inside, narrow, 0.99, 1, cv::THRESH_BINARY);
+    cv::GaussianBlur(mask, soft, {}, softness);
+    const Canvas colour_inside = carried_on(own, narrow);
+    const cv::Mat moved = taken(other, there, cv::INTER_CUBIC),
+                  behind_there = taken(background.picture, there, cv::INTER_CUBIC),
+                  known_there = taken(background.known, there, cv::INTER_LINEAR);
+    cv::Mat1f alpha(mask.size());
+    tbb::parallel_for(0, mask.rows, [&](int y) {
+        for (int x = 0; x < mask.cols; ++x) {
+            if (narrow(y, x) > 0 || wide(y, x) <= 0) {
+                alpha(y, x) = narrow(y, x);
+                continue;
+            }
+            const cv::Vec3f f = colour(colour_inside(y, x)), c0 = colour(own(y, x)),
+                            c1 = colour(moved.at<cv::Vec4f>(y, x)), b0 = colour(background.picture(y, x)),
+                            b1 = colour(behind_there.at<cv::Vec4f>(y, x));
+            const float k0 = background.known(y, x), k1 = known_there.at<float>(y, x);
+            // Least squares of what each says: c0 - c1 = (1 - alpha) (b0 - b1), c - b = alpha (f - b), alpha = soft.
+            const cv::Vec3f b = b0 - b1;
+            const float above = k0 * k1 * (b.dot(b) - b.dot(c0 - c1)) +
+                                of_inside * (k0 * (c0 - b0).dot(f - b0) + k1 * (c1 - b1).dot(f - b1)) +
+                                of_mask * soft(y, x);
+            const float below =
+                k0 * k1 * b.dot(b) + of_inside * (k0 * (f - b0).dot(f - b0) + k1 * (f - b1).dot(f - b1)) + of_mask;
+            alpha(y, x) = std::clamp(above / below, 0.0F, 1.0F);
+        }
+    });
+    return alpha;
+}
+
+}

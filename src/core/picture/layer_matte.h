@@ -1,0 +1,35 @@
+#pragma once
+// What of two pictures is a layer that moves, and what lies behind it: the parts of moving_layer.h.
+#include "core/picture/canvas.h"
+
+#include <opencv2/core/mat.hpp>
+
+namespace frenlo {
+
+/// Pixels of the layer in the first of two pictures, 1; others 0; on the line between them a half: what lies elsewhere
+/// in the second, and neither there nor here stayed as it was. Where that cannot be told, since all looks the same, as
+/// round about up to the outlines of things.
+/// first: encoded; stays, moved: of each pixel, how far it looks other than what lies there in the second, and than
+/// what lies where it goes to (there), 0 to 255. Flooding as in Meyer: Topographic distance and watershed lines (1994),
+/// as OpenCV has it.
+cv::Mat1f layer_mask(const cv::Mat3b& first, const cv::Mat1f& stays, const cv::Mat1f& moved, const cv::Mat2f& there);
+
+/// What lies behind a layer.
+struct Background
+{
+    Canvas picture;
+    cv::Mat1f known; ///< 1: one of the two shows it; 0: as round about
+};
+
+/// Seen in the one or in the other, so many pixels away from the layer.
+Background background_of(const Canvas& first, const Canvas& second, const cv::Mat1f& alpha_first,
+                         const cv::Mat1f& alpha_second, int away);
+
+/// How much of each pixel of a picture is the layer, 0 to 1. mask: about; there: where each pixel goes to in the other
+/// picture.
+/// From the two backgrounds that an edge lies before, where both are known (Smith, Blinn: Blue Screen Matting, 1996,
+/// section 4), and from one of them and the colour inside, where only that is.
+cv::Mat1f layer_alpha(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there,
+                      const Background& background);
+
+}

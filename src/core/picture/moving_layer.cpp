@@ -1,0 +1,337 @@
+#include "core/picture/moving_layer.h"
+
+#include "core/picture/carried_on.h"
+#include "core/picture/in_between.h"
+#include "core/picture/moved_pixels.h"
+
+#include <opencv2/imgproc.hpp>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+namespace frenlo {
+
+namespace {
+
+constexpr float noise = 3;        ///< of 255: what differs less does not differ
+constexpr float least_way = 0.6F; ///< pixels of the motion's own size: what goes less stands still
+
+/// As the eye sees it: the root of light is near enough to what the eye makes of it.
+cv::Mat3b seen(const Canvas& picture)
+{
+    cv::Mat3b bgr(picture.size());
+    tbb::parallel_for(0, picture.rows, [&](int y) {
+        for (int x = 0; x < picture.cols; ++x)
+            for (int c = 0; c < 3; ++c)
+                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, picture(y, x)[c])));
+    });
+    return bgr;
+}
+
+cv::Mat1f apart(const cv::Mat3b& a, const cv::Mat3b& b)
+{
+    cv::Mat1f d(a.size());
+    tbb::parallel_for(0, a.rows, [&](int y) {
+        for (int x = 0; x < a.cols; ++x)
+            d(y, x) = distance(a(y, x), b(y, x));
+    });
+    return d;
+}
+
+/// What changes and some pixels round about, at full size; empty where nothing does, or so much that the camera moves.
+cv::Rect part_that_changes(const cv::Mat1f& unmoved, cv::Size full)
+{
+    constexpr double most_changes = 0.5;
+    constexpr int margin = 24;
+    cv::Mat1b changes;
+    cv::compare(unmoved, noise, changes, cv::CMP_GT);
+    const double share = double(cv::countNonZero(changes)) / double(changes.total());
+    if (share == 0 || share > most_changes)
+        return {};
+    const cv::Rect small = cv::boundingRect(changes);
+    const double across = double(full.width) / changes.cols, down = double(full.height) / changes.rows;
+    const cv::Rect part(int(small.x * across) - margin, int(small.y * down) - margin,
+                        int(std::ceil(small.width * across)) + 2 * margin,
+                        int(std::ceil(small.height * down)) + 2 * margin);
+    return part & cv::Rect({0, 0}, full);
+}
+
+/// Where a motion is surely that of something that moves: neither there nor here it stayed as it was, and moved it
+/// fits. off, stays: of each pixel, how far it looks other than what it becomes, and than what lies there in the other.
+cv::Mat1b surely_moves(const cv::Mat2f& motion, const cv::Mat1f& off, const cv::Mat1f& stays)
+{
+    const cv::Mat stays_there = taken(stays, places(motion, 1), cv::INTER_LINEAR);
+    cv::Mat1f fits(motion.size());
+    for (int y = 0; y < motion.rows; ++y)
+        for (int x = 0; x < motion.cols; ++x) {
+            const cv::Vec2f& v = motion(y, x);
+            const bool goes = std::abs(v[0]) + std::abs(v[1]) > least_way;
+            fits(y, x) = goes ? std::min(stays(y, x), stays_there.at<float>(y, x)) - off(y, x) : -off(y, x);
+        }
+    cv::boxFilter(fits, fits, -1, {5, 5});
+    cv::Mat1b sure;
+    cv::compare(fits, noise, sure, cv::CMP_GT);
+    cv::erode(sure, sure, cv::Mat::ones(5, 5, CV_8U));
+    return sure;
+}
+
+/// Of one picture: its motion to the other, as far as it is known.
+struct OneWay
+{
+    const cv::Mat2f& motion;
+    const cv::Mat1f& off; ///< of each pixel, how far it looks other than what it becomes
+    cv::Mat1b sure;       ///< where the motion is that of something that moves
+
+    /// The motion where it is sure, and carried on from there.
+    [[nodiscard]] cv::Mat2f carried() const
+    {
+        cv::Mat1f known(motion.size(), 0.0F);
+        known.setTo(1, sure);
+        return carried_on(motion, known);
+    }
+
+    /// Near an edge motion may be of either side: it is sure well inside of the layer, now that this is known.
+    void look_inside(const cv::Mat1f& mask)
+    {
+        cv::Mat1b is;
+        cv::compare(mask, 0.99, is, cv::CMP_GT);
+        cv::Mat1f depth;
+        cv::distanceTransform(is, depth, cv::DIST_L2, 3);
+        cv::Mat1i things;
+        std::vector<float> deepest(std::size_t(cv::connectedComponents(is, things)), 0.0F);
+        for (int y = 0; y < is.rows; ++y)
+            for (int x = 0; x < is.cols; ++x) {
+                float& d = deepest[std::size_t(things(y, x))];
+                d = std::max(d, depth(y, x));
+            }
+        constexpr float deep = 7, of_thin = 0.5F; // pixels; of what is thinner, its middle
+        cv::Mat1b inside(motion.size());
+        for (int y = 0; y < is.rows; ++y)
+            for (int x = 0; x < is.cols; ++x) {
+                const bool far = depth(y, x) > std::min(deep, of_thin * deepest[std::size_t(things(y, x))]);
+                inside(y, x) = far && off(y, x) < 4 * noise ? 255 : 0;
+            }
+        if (cv::countNonZero(inside) > 0)
+            sure = inside;
+    }
+};
+
+/// Of two pictures of one size, what of each is the layer; a motion of it given, both ways.
+struct Masks
+{
+    cv::Mat2f there, back_there;                  ///< where each pixel goes to
+    cv::Mat1f stays;                              ///< how far each pixel looks other than what lies there in the other
+    cv::Mat1f moved, moved_back, first, second{}; ///< and than what it becomes; the masks
+
+    Masks(const cv::Mat3b& one, const cv::Mat3b& other, const cv::Mat2f& way, const cv::Mat2f& back)
+        : there(places(way, 1)), back_there(places(back, 1)), stays(apart(one, other)),
+          moved(apart(one, taken(other, there, cv::INTER_CUBIC))),
+          moved_back(apart(other, taken(one, back_there, cv::INTER_CUBIC)))
+    {
+        tbb::parallel_invoke([&] { first = layer_mask(one, stays, moved, there); },
+                             [&] { second = layer_mask(other, stays, moved_back, back_there); });
+    }
+
+    /// What changes otherwise, of 255: it does not move with the layer, nor does it stand still, nor does the layer
+    /// come or go; and what comes or goes is found in the other picture. alpha: of the two.
+    [[nodiscard]] cv::Mat1f left_over(const cv::Mat1f& alpha_first, const cv::Mat1f& alpha_second) const
+    {
+        const cv::Mat arrives = taken(alpha_second, there, cv::INTER_LINEAR),
+                      came_from = taken(alpha_first, back_there, cv::INTER_LINEAR);
+        cv::Mat1f left(stays.size(), 0.0F);
+        for (int y = 0; y < left.rows; ++y)
+            for (int x = 0; x < left.cols; ++x) {
+                const float a = alpha_first(y, x), b = alpha_second(y, x);
+                if (a >= 1)
+                    left(y, x) = arrives.at<float>(y, x) > 0 ? moved(y, x) : stays(y, x);
+                else if (a <= 0 && (b <= 0 || (b >= 1 && came_from.at<float>(y, x) <= 0)))
+                    left(y, x) = stays(y, x);
+            }
+        return left;
+    }
+};
+
+/// Of all that changes, the share that is left over.
+double share_of(const cv::Mat1f& left, const cv::Mat1f& stays)
+{
+    double of_left = 0, of_all = 0;
+    for (int y = 0; y < left.rows; ++y)
+        for (int x = 0; x < left.cols; ++x) {
+            of_left += double(std::max(0.0F, left(y, x) - 2 * noise));
+            of_all += double(std::max(0.0F, stays(y, x) - 2 * noise));
+        }
+    return of_all > 0 ? of_left / of_all : 0;
+}
+
+/// How sure it is that the layer is all: what is left over has its reason near by, a thing whose motion was not found.
+cv::Mat1f explained_where(const cv::Mat1f& left)
+{
+    constexpr int near = 25;
+    constexpr float enough = 7 * noise;
+    cv::Mat1f most, explained(left.size());
+    cv::boxFilter(left, most, -1, {around, around});
+    cv::dilate(most, most, cv::Mat::ones(near, near, CV_8U));
+    for (int y = 0; y < left.rows; ++y)
+        for (int x = 0; x < left.cols; ++x)
+            explained(y, x) = std::clamp(2 - most(y, x) / enough, 0.0F, 1.0F);
+    return explained;
+}
+
+/// A part of a motion at full size.
+cv::Mat2f enlarged(const cv::Mat2f& motion, cv::Size full, const cv::Rect& part)
+{
+    const cv::Vec2f scale(float(full.width) / float(motion.cols), float(full.height) / float(motion.rows));
+    cv::Mat2f from(part.size());
+    for (int y = 0; y < part.height; ++y)
+        for (int x = 0; x < part.width; ++x)
+            from(y, x) = {(float(part.x + x) + 0.5F) / scale[0] - 0.5F, (float(part.y + y) + 0.5F) / scale[1] - 0.5F};
+    cv::Mat2f large = taken(motion, from, cv::INTER_LINEAR);
+    for (cv::Vec2f& v : large)
+        v = v.mul(scale);
+    return large;
+}
+
+/// The layer alone, multiplied by its alpha.
+Canvas alone(const Canvas& picture, const cv::Mat1f& alpha, const Canvas& background)
+{
+    Canvas thing(picture.size());
+    tbb::parallel_for(0, thing.rows, [&](int y) {
+        for (int x = 0; x < thing.cols; ++x)
+            thing(y, x) = picture(y, x) - background(y, x) * (1 - alpha(y, x));
+    });
+    return thing;
+}
+
+/// Where what lies at t was in the first: the way of the place it was at is asked until it agrees.
+cv::Mat2f places_before(const cv::Mat2f& way, float t)
+{
+    cv::Mat2f was = places(way, -t);
+    for (int again = 0; again < 3; ++again) {
+        const cv::Mat there = taken(way, was, cv::INTER_LINEAR);
+        for (int y = 0; y < was.rows; ++y)
+            for (int x = 0; x < was.cols; ++x)
+                was(y, x) = cv::Vec2f(float(x), float(y)) - there.at<cv::Vec2f>(y, x) * t;
+    }
+    return was;
+}
+
+}
+
+std::size_t MovingLayer::bytes() const
+{
+    std::size_t sum = 0;
+    for (const cv::Mat& m : std::initializer_list<cv::Mat>{way, alpha_first, alpha_second, background.picture,
+                                                           background.known, explained})
+        sum += m.total() * m.elemSize();
+    return sum;
+}
+
+MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseMotion& motion)
+{
+    const cv::Rect part = part_that_changes(motion.unmoved, first.size());
+    if (part.empty())
+        return {};
+    const cv::Mat1f stays = apart(motion.first, motion.second);
+    OneWay forth{motion.forth, motion.forth_off, surely_moves(motion.forth, motion.forth_off, stays)};
+    OneWay back{motion.back, motion.back_off, surely_moves(motion.back, motion.back_off, stays)};
+    if (cv::countNonZero(forth.sure) == 0 || cv::countNonZero(back.sure) == 0)
+        return {};
+    // At the motion's own size first: whether it is a layer, and where inside of it the motion is sure.
+    const Masks small(motion.first, motion.second, forth.carried(), back.carried());
+    constexpr double most_left = 0.12, few_left = 0.03, many_left = 0.07;
+    if (share_of(small.left_over(small.first, small.second), stays) > most_left)
+        return {};
+    forth.look_inside(small.first);
+    back.look_inside(small.second);
+
+    MovingLayer layer;
+    layer.way = enlarged(forth.carried(), first.size(), part);
+    const Canvas one = first(part), other = second(part);
+    const Masks masks(seen(one), seen(other), layer.way, enlarged(back.carried(), first.size(), part));
+    if (cv::countNonZero(masks.first) == 0 || cv::countNonZero(masks.second) == 0)
+        return {};
+    // What lies behind is seen farther in as soon as it is known how far an edge's pixels are the layer.
+    layer.alpha_first = masks.first;
+    layer.alpha_second = masks.second;
+    for (const int away : {3, 0}) {
+        layer.background = background_of(one, other, layer.alpha_first, layer.alpha_second, away);
+        tbb::parallel_invoke(
+            [&] { layer.alpha_first = layer_alpha(masks.first, one, other, masks.there, layer.background); },
+            [&] { layer.alpha_second = layer_alpha(masks.second, other, one, masks.back_there, layer.background); });
+    }
+    const cv::Mat1f left = masks.left_over(layer.alpha_first, layer.alpha_second);
+    const double share = share_of(left, masks.stays);
+    if (share >= many_left)
+        return {};
+    layer.explained = explained_where(left);
+    layer.explained *= std::min(1.0, (many_left - share) / (many_left - few_left));
+    layer.part = part;
+    return layer;
+}
+
+cv::Mat1f put_layer(const MovingLayer& layer, const Canvas& first, const Canvas& second, double t, Canvas& made)
+{
+    if (layer.part.empty())
+        return {};
+    const auto share = float(t);
+    const cv::Rect& part = layer.part;
+    const cv::Mat2f was = places_before(layer.way, share);
+    const cv::Mat way = taken(layer.way, was, cv::INTER_LINEAR);
+    cv::Mat2f will_be;
+    cv::add(was, way, will_be);
+    const Canvas one = first(part), other = second(part);
+    const Canvas& behind = layer.background.picture;
+    cv::Mat from_first, from_second, alpha_first, alpha_second;
+    tbb::parallel_invoke(
+        [&] {
+            from_first = taken(alone(one, layer.alpha_first, behind), was, cv::INTER_CUBIC);
+            alpha_first = taken(layer.alpha_first, was, cv::INTER_CUBIC);
+        },
+        [&] {
+            from_second = taken(alone(other, layer.alpha_second, behind), will_be, cv::INTER_CUBIC);
+            alpha_second = taken(layer.alpha_second, will_be, cv::INTER_CUBIC);
+        });
+    const cv::Mat known_first = taken(layer.background.known, was, cv::INTER_LINEAR),
+                  known_second = taken(layer.background.known, will_be, cv::INTER_LINEAR),
+                  explained_was = taken(layer.explained, was, cv::INTER_LINEAR);
+    Canvas laid(part.size()); // over what stands still
+    cv::Mat1f outside(part.size());
+    tbb::parallel_for(0, part.height, [&](int y) {
+        for (int x = 0; x < part.width; ++x) {
+            const float a = std::clamp(alpha_first.at<float>(y, x), 0.0F, 1.0F),
+                        b = std::clamp(alpha_second.at<float>(y, x), 0.0F, 1.0F);
+            // Of an edge the one whose background is known says more.
+            constexpr float little = 0.02F;
+            const float say_first = (1 - share) * (a + (1 - a) * (known_first.at<float>(y, x) + little)),
+                        say_second = share * (b + (1 - b) * (known_second.at<float>(y, x) + little));
+            const float of_first = say_first / (say_first + say_second), of_second = 1 - of_first;
+            const cv::Vec4f thing =
+                from_first.at<cv::Vec4f>(y, x) * of_first + from_second.at<cv::Vec4f>(y, x) * of_second;
+            // What stands still is as it was at t where both show it, since light may change.
+            const bool both = layer.alpha_first(y, x) <= 0 && layer.alpha_second(y, x) <= 0;
+            const cv::Vec4f under = both ? cv::Vec4f(one(y, x) * (1 - share) + other(y, x) * share) : behind(y, x);
+            outside(y, x) = 1 - a * of_first - b * of_second;
+            laid(y, x) = thing + under * outside(y, x);
+        }
+    });
+    // Well inside, things may move in themselves: there each pixel's own motion knows better.
+    constexpr int edge = 6;
+    cv::Mat1f near;
+    cv::dilate(outside, near, cv::getStructuringElement(cv::MORPH_ELLIPSE, {2 * edge + 1, 2 * edge + 1}));
+    cv::GaussianBlur(near, near, {}, 2);
+    cv::Mat1f sure(made.size(), 0.0F);
+    tbb::parallel_for(0, part.height, [&](int y) {
+        for (int x = 0; x < part.width; ++x) {
+            const float s = std::min(layer.explained(y, x), explained_was.at<float>(y, x)) * near(y, x);
+            sure(part.y + y, part.x + x) = s;
+            cv::Vec4f& here = made(part.y + y, part.x + x);
+            here += (laid(y, x) - here) * s;
+        }
+    });
+    return sure;
+}
+
+}
