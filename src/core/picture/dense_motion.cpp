@@ -16,21 +16,6 @@ namespace frenlo {
 
 namespace {
 
-/// As the eye sees it, small: the root of light is near enough to what the eye makes of it.
-cv::Mat3b seen(const Canvas& picture, cv::Size size)
-{
-    Canvas small = picture;
-    if (size != picture.size())
-        cv::resize(picture, small, size, 0, 0, cv::INTER_AREA);
-    cv::Mat3b bgr(size);
-    tbb::parallel_for(0, size.height, [&](int y) {
-        for (int x = 0; x < size.width; ++x)
-            for (int c = 0; c < 3; ++c)
-                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, small(y, x)[c])));
-    });
-    return bgr;
-}
-
 cv::Mat2f motion_from(const cv::Mat3b& first, const cv::Mat3b& second)
 {
     cv::Mat1b from, to;
@@ -45,23 +30,13 @@ cv::Mat2f motion_from(const cv::Mat3b& first, const cv::Mat3b& second)
 /// How far each pixel of one picture looks other than what it becomes in the other.
 cv::Mat1f off(const cv::Mat2f& motion, const cv::Mat3b& from, const cv::Mat3b& to)
 {
-    const cv::Mat3b arrives = taken(to, places(motion, 1), cv::INTER_LINEAR);
-    cv::Mat1f d(motion.size());
-    tbb::parallel_for(0, motion.rows, [&](int y) {
-        for (int x = 0; x < motion.cols; ++x)
-            d(y, x) = distance(from(y, x), arrives(y, x));
-    });
-    return d;
+    return apart(from, taken(to, places(motion, 1), cv::INTER_LINEAR));
 }
 
 /// How far the two are apart, around each place.
 cv::Mat1f apart_unmoved(const cv::Mat3b& first, const cv::Mat3b& second)
 {
-    cv::Mat1f d(first.size());
-    tbb::parallel_for(0, first.rows, [&](int y) {
-        for (int x = 0; x < first.cols; ++x)
-            d(y, x) = distance(first(y, x), second(y, x));
-    });
+    cv::Mat1f d = apart(first, second);
     cv::boxFilter(d, d, -1, {around, around});
     return d;
 }
@@ -114,7 +89,7 @@ DenseMotion dense_motion(const Canvas& first, const Canvas& second)
     if (const int side = std::clamp(longer / 2, least_longer, most_longer); side < longer)
         size = fitted(size, {side, side});
     DenseMotion motion;
-    tbb::parallel_invoke([&] { motion.first = seen(first, size); }, [&] { motion.second = seen(second, size); });
+    tbb::parallel_invoke([&] { motion.first = as_seen(first, size); }, [&] { motion.second = as_seen(second, size); });
     constexpr int least_side = 32; // of what the search can work with
     if (std::min(size.width, size.height) < least_side) {
         motion.forth = cv::Mat2f(size, cv::Vec2f());

@@ -3,6 +3,8 @@
 #include <opencv2/imgproc.hpp>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
+#include <cmath>
 #include <cstdlib>
 
 namespace frenlo {
@@ -10,6 +12,30 @@ namespace frenlo {
 float distance(const cv::Vec3b& a, const cv::Vec3b& b)
 {
     return float(std::abs(a[0] - b[0]) + std::abs(a[1] - b[1]) + std::abs(a[2] - b[2])) / 3;
+}
+
+cv::Mat1f apart(const cv::Mat3b& a, const cv::Mat3b& b)
+{
+    cv::Mat1f d(a.size());
+    tbb::parallel_for(0, a.rows, [&](int y) {
+        for (int x = 0; x < a.cols; ++x)
+            d(y, x) = distance(a(y, x), b(y, x));
+    });
+    return d;
+}
+
+cv::Mat3b as_seen(const Canvas& picture, cv::Size size)
+{
+    Canvas small = picture;
+    if (size != picture.size())
+        cv::resize(picture, small, size, 0, 0, cv::INTER_AREA);
+    cv::Mat3b bgr(size);
+    tbb::parallel_for(0, size.height, [&](int y) {
+        for (int x = 0; x < size.width; ++x)
+            for (int c = 0; c < 3; ++c)
+                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, small(y, x)[c])));
+    });
+    return bgr;
 }
 
 cv::Mat2f places(const cv::Mat2f& motion, float share)

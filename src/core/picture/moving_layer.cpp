@@ -19,28 +19,6 @@ namespace {
 constexpr float noise = 3;        ///< of 255: what differs less does not differ
 constexpr float least_way = 0.6F; ///< pixels of the motion's own size: what goes less stands still
 
-/// As the eye sees it: the root of light is near enough to what the eye makes of it.
-cv::Mat3b seen(const Canvas& picture)
-{
-    cv::Mat3b bgr(picture.size());
-    tbb::parallel_for(0, picture.rows, [&](int y) {
-        for (int x = 0; x < picture.cols; ++x)
-            for (int c = 0; c < 3; ++c)
-                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, picture(y, x)[c])));
-    });
-    return bgr;
-}
-
-cv::Mat1f apart(const cv::Mat3b& a, const cv::Mat3b& b)
-{
-    cv::Mat1f d(a.size());
-    tbb::parallel_for(0, a.rows, [&](int y) {
-        for (int x = 0; x < a.cols; ++x)
-            d(y, x) = distance(a(y, x), b(y, x));
-    });
-    return d;
-}
-
 /// What changes and some pixels round about, at full size; empty where nothing does, or so much that the camera moves.
 cv::Rect part_that_changes(const cv::Mat1f& unmoved, cv::Size full)
 {
@@ -250,7 +228,8 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
     MovingLayer layer;
     layer.way = enlarged(forth.carried(), first.size(), part);
     const Canvas one = first(part), other = second(part);
-    const Masks masks(seen(one), seen(other), layer.way, enlarged(back.carried(), first.size(), part));
+    const Masks masks(as_seen(one, one.size()), as_seen(other, other.size()), layer.way,
+                      enlarged(back.carried(), first.size(), part));
     if (cv::countNonZero(masks.first) == 0 || cv::countNonZero(masks.second) == 0)
         return {};
     // What lies behind is seen farther in as soon as it is known how far an edge's pixels are the layer.
