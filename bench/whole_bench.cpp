@@ -43,7 +43,8 @@ void bench_loops()
     const auto ssim = [&](const std::filesystem::path& loop) {
         const std::string said = output_of(
             "ffmpeg -i " + quoted(loop.native()) + " -framerate 10 -i " + quoted((t / "f" / "f_%04d.png").native()) +
-            " -lavfi '[0]format=rgb24[a];[1]format=rgb24[b];[a][b]ssim' -f null - 2>&1 | grep -o 'All:[0-9.]*' "
+            " -lavfi '[0][1]scale2ref=flags=bicubic[s][r];[s]format=rgb24[a];[r]format=rgb24[b];[a][b]ssim' -f null - "
+            "2>&1 | grep -o 'All:[0-9.]*' "
             "| tail -1");
         return said.size() > 4 ? std::stod(said.substr(4)) : 0;
     };

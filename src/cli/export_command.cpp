@@ -242,7 +242,8 @@ int export_shot(const ExportCall& call, const Context& context)
                                   {"colours", t.colours},
                                   {"width", t.size.width},
                                   {"height", t.size.height},
-                                  {"bytes", t.bytes}});
+                                  {"bytes", t.bytes},
+                                  {"sampled", t.sampled}});
         j["problems"] = problems_json(problems);
         print_json(j);
     } else {

@@ -137,6 +137,63 @@ TEST_CASE("A longer run is taken where it differs little, and what was written i
     CHECK(std::all_of(loose.begin(), loose.end(), [](std::uint8_t c) { return c == 16; }));
 }
 
+TEST_CASE("the nearest colour of a palette is the one that comparing with all of them finds", "[gif]")
+{
+    std::mt19937 random(23);
+    const auto any = [&] { return cv::Vec3b(std::uint8_t(random()), std::uint8_t(random()), std::uint8_t(random())); };
+    for (const std::size_t count : {1UL, 5UL, 256UL}) {
+        std::vector<cv::Vec3b> palette(count);
+        for (cv::Vec3b& c : palette)
+            c = any();
+        if (count > 2)
+            palette[count - 1] = palette[1]; // of equals the first
+        NearestColour nearest(palette);
+        for (int i = 0; i < 20'000; ++i) {
+            const cv::Vec3b wish = i % 4 == 0 ? palette[random() % count] : any();
+            std::size_t best = 0;
+            for (std::size_t k = 1; k < count; ++k)
+                if (colour_distance(palette[k], wish) < colour_distance(palette[best], wish))
+                    best = k;
+            REQUIRE(nearest(wish) == best);
+        }
+    }
+}
+
+TEST_CASE("what stays on the screen is left, and what was drawn otherwise is drawn again", "[gif]")
+{
+    LoopColouring colouring({{0, 0, 0}, {100, 100, 100}, {200, 200, 200}}, false, 6, false);
+    LoopScreen screen({40, 30}, colouring.through(), false);
+    cv::Mat scene(30, 40, CV_8UC3, cv::Scalar::all(100));
+    ColouredPicture one = colouring.colour(scene);
+    screen.meet(one);
+    CHECK(one.part == cv::Rect(0, 0, 40, 30));
+    CHECK(std::count(one.may_stay.begin(), one.may_stay.end(), 0) == 40 * 30);
+    std::vector<std::uint8_t> written = one.colours;
+    written[0] = 2; // a longer run was taken
+    screen.show(one, written);
+    scene += cv::Scalar::all(2); // noise
+    scene(cv::Rect(10, 10, 8, 6)).setTo(cv::Scalar::all(210));
+    ColouredPicture two = colouring.colour(scene);
+    screen.meet(two);
+    // What changed, and at most its neighbours.
+    CHECK((two.part & cv::Rect(10, 10, 8, 6)) == cv::Rect(10, 10, 8, 6));
+    CHECK((two.part | cv::Rect(8, 8, 12, 10)) == cv::Rect(8, 8, 12, 10));
+    CHECK(std::count(two.colours.begin(), two.colours.end(), 2) == 8 * 6);
+    for (std::size_t i = 0; i < two.colours.size(); ++i) // a neighbour that has its colour already may stay, too
+        CHECK((two.may_stay[i] != 0) == (two.colours[i] == 1));
+    screen.show(two, two.colours);
+    // Back again, and a corner that changes: the first pixel shows something else, and is drawn; what shows that may
+    // stay.
+    scene.setTo(cv::Scalar::all(130));
+    ColouredPicture three = colouring.colour(scene);
+    screen.meet(three);
+    CHECK(three.part == cv::Rect(0, 0, 40, 30));
+    CHECK(three.colours[0] == 1);
+    CHECK(three.may_stay[0] == 0);
+    CHECK(three.may_stay[1] != 0);
+    CHECK(three.may_stay[std::size_t(12 * 40 + 12)] == 0);
+}
+
 TEST_CASE("A loop of few colours keeps each of them, to the bit", "[gif][loop]")
 {
     std::vector<cv::Mat> photos;

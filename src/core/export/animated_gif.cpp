@@ -5,9 +5,12 @@
 #include "core/export/gif_colouring.h"
 #include "core/export/gif_palette.h"
 
+#include <tbb/flow_graph.h>
+
 #include <algorithm>
 #include <cmath>
 #include <fstream>
+#include <memory>
 #include <optional>
 
 namespace frenlo {
@@ -40,6 +43,17 @@ public:
           timing_(loop_timing(w.runs)), preset_(*w.preset), alpha_(w.alpha), kept_(w.palette), chooser_(palette_size())
     {
     }
+
+    ~LoopSink() override
+    {
+        coding_.cancel();
+        try { // how what is thrown away ends nobody asks
+            coding_.wait_for_all();
+        } catch (...) {
+        }
+    }
+    LoopSink(const LoopSink&) = delete;
+    LoopSink& operator=(const LoopSink&) = delete;
 
     [[nodiscard]] int passes() const override { return one_for_all() && !is_kept() ? 2 : 1; }
 
@@ -78,22 +92,25 @@ public:
             return;
         if (!one_for_all())
             take_palette();
-        const ColouredPicture coloured = colouring_->colour(picture.picture);
-        std::vector<std::uint8_t> written;
-        const std::string codes =
-            lzw_codes({coloured.colours, coloured.may_stay, colouring_->through()}, colouring_->distances(),
-                      one_for_all() ? tolerance_of(preset_.quality) : 0, bits_, written);
-        colouring_->written(coloured, written);
-        // Once, and again where the delay is longer than one picture can say: what is drawn twice is seen as once.
-        for (std::int64_t at = delay.begin; at < delay.end; at += longest_loop_delay)
-            put_picture(coloured.part, codes, std::min(delay.end - at, longest_loop_delay));
+        auto made = std::make_shared<Coloured>(Coloured{colouring_->colour(picture.picture), delay});
+        constexpr int most_waiting = 8;
+        if (!one_for_all()) {
+            made->palette = palette_bytes();
+            screen_.emplace(size_, colouring_->through(), alpha_);
+        }
+        coder_.try_put(std::move(made)); // while the next one is coloured
+        if (++waiting_ == most_waiting || !one_for_all()) {
+            coding_.wait_for_all();
+            waiting_ = 0;
+        }
     }
 
     void finish() override
     {
+        coding_.wait_for_all();
         put(";");
         if (kept_ && one_for_all())
-            *kept_ = {size_, palette_size(), colouring_->palette(), colouring_->take_nearest()};
+            *kept_ = {size_, palette_size(), colouring_->palette()};
         out_.close();
         if (!out_)
             fail();
@@ -115,13 +132,13 @@ private:
 
     void take_palette()
     {
-        const bool again = one_for_all() && is_kept();
-        std::vector<cv::Vec3b> colours = again ? kept_->colours : chooser_.choose();
+        std::vector<cv::Vec3b> colours = one_for_all() && is_kept() ? kept_->colours : chooser_.choose();
         if (one_for_all())
             bits_ = bits_for(int(colours.size()) + 1);
         // Another palette for each picture: what is on the screen is in none of it, so all of it is drawn.
-        colouring_.emplace(std::move(colours), preset_.dither, stay_of(preset_.quality), alpha_,
-                           again ? std::move(kept_->nearest) : std::vector<std::int16_t>());
+        colouring_.emplace(std::move(colours), preset_.dither, stay_of(preset_.quality), alpha_);
+        if (one_for_all())
+            screen_.emplace(size_, colouring_->through(), alpha_);
     }
 
     [[nodiscard]] std::string palette_bytes() const
@@ -134,7 +151,28 @@ private:
         return bytes;
     }
 
-    void put_picture(const cv::Rect& part, const std::string& codes, std::int64_t delay)
+    /// A picture on its way into the file.
+    struct Coloured
+    {
+        ColouredPicture picture;
+        LoopDelay delay;
+        std::string palette{}; ///< its own; none where there is one for all
+    };
+
+    void code(Coloured& coloured)
+    {
+        screen_->meet(coloured.picture);
+        std::vector<std::uint8_t> written;
+        const ColouredPicture& p = coloured.picture;
+        const std::string codes = lzw_codes({p.colours, p.may_stay, colouring_->through()}, colouring_->distances(),
+                                            one_for_all() ? tolerance_of(preset_.quality) : 0, bits_, written);
+        screen_->show(p, written);
+        // Once, and again where the delay is longer than one picture can say: what is drawn twice is seen as once.
+        for (std::int64_t at = coloured.delay.begin; at < coloured.delay.end; at += longest_loop_delay)
+            put_picture(coloured, codes, std::min(coloured.delay.end - at, longest_loop_delay));
+    }
+
+    void put_picture(const Coloured& coloured, const std::string& codes, std::int64_t delay)
     {
         constexpr int stays = 1 << 2, goes = 2 << 2, has_through = 1;
         std::string head("\x21\xf9\x04", 3);
@@ -142,12 +180,11 @@ private:
         put_16(head, delay);
         head.push_back(char(colouring_->through()));
         head += std::string("\0\x2c", 2);
+        const cv::Rect& part = coloured.picture.part;
         for (const int v : {part.x, part.y, part.width, part.height})
             put_16(head, v);
         head.push_back(char(one_for_all() ? 0 : 0x80 | (bits_ - 1)));
-        if (!one_for_all())
-            head += palette_bytes();
-        put(head + codes);
+        put(head + coloured.palette + codes);
     }
 
     void put(const std::string& bytes)
@@ -174,6 +211,12 @@ private:
     bool looking_ = false;
     std::size_t span_ = 0; ///< of the next picture written
     std::size_t next_ = 0; ///< delay of the next picture that is not left out
+    int waiting_ = 0;
+    std::optional<LoopScreen> screen_;
+    // Pictures become codes one after another, each by what the screen shows after the one before.
+    tbb::flow::graph coding_;
+    tbb::flow::function_node<std::shared_ptr<Coloured>> coder_{
+        coding_, tbb::flow::serial, [this](const std::shared_ptr<Coloured>& coloured) { code(*coloured); }};
 };
 
 }

@@ -4,12 +4,15 @@
 #include "core/base/text.h"
 #include "core/export/export_plan.h"
 #include "core/export/read_back.h"
+#include "core/export/sampled_loop.h"
 #include "core/export/size_limit.h"
 #include "core/export/writing.h"
 #include "core/sound/sound_reader.h"
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
+#include <utility>
 
 namespace frenlo {
 
@@ -80,12 +83,21 @@ public:
     /// Puts the best one in place. Throws Failure where none is small enough.
     void run(ExportReport& report)
     {
-        const Search search =
-            best_below(ladder_.size(), limit_, [&](std::size_t step) { return write(ladder_.at(step), nullptr); });
+        const auto sampled = sample();
+        SizesOfSteps sizes{.written = [&](std::size_t step) { return write(ladder_.at(step)); }};
+        if (sampled)
+            sizes.guessed = [&](std::size_t step) {
+                const Preset& preset = ladder_.at(step);
+                job_.report(0.1, "looking for what fits");
+                return sampled->bytes(preset, sizes_for(film_, preset).rendered, job_);
+            };
+        const Search search = best_below(ladder_.size(), limit_, sizes);
         if (!search.found)
             throw Failure({"the file does not get smaller than " + shown_bytes(search.tried.back().bytes) +
                                ", however it is written",
                            plan_.file, "Allow a larger file, keep less of the film or hold photos longer"});
+        for (const Tried& t : search.guessed)
+            note(ladder_.at(t.step), t.bytes, report, true);
         for (const Tried& t : search.tried)
             note(ladder_.at(t.step), t.bytes, report);
         std::vector<Preset> best; // first the one between two steps that lie far apart, where it is better
@@ -93,19 +105,20 @@ public:
             best.push_back(*std::move(between));
         for (std::size_t step = search.tried.back().step; step < ladder_.size(); ++step)
             best.push_back(ladder_.at(step));
-        // Written once more for good: encoders give the same bytes for the same pictures.
+        // What was not the last is written once more for good: encoders give the same bytes for the same pictures.
         for (const Preset& preset : best)
-            if (const std::uintmax_t bytes = write(preset, &report); bytes <= limit_) {
-                report.bytes = bytes;
+            if (const std::uintmax_t bytes = last_ && last_->preset == preset ? last_->bytes : write(preset);
+                bytes <= limit_) {
+                place(report);
                 note(preset, bytes, report);
                 return;
             }
     }
 
 private:
-    void note(const Preset& p, std::uintmax_t bytes, ExportReport& report) const
+    void note(const Preset& p, std::uintmax_t bytes, ExportReport& report, bool sampled = false) const
     {
-        const TriedSettings t{p.quality, p.colours, sizes_for(film_, p).written, bytes};
+        const TriedSettings t{p.quality, p.colours, sizes_for(film_, p).written, bytes, sampled};
         std::erase_if(report.tried, [&](const TriedSettings& other) { // the last word on the same settings
             return other.quality == t.quality && other.colours == t.colours && other.size == t.size;
         });
@@ -139,7 +152,7 @@ private:
             p.size =
                 cv::Size(std::max(2, int(std::lround(now.width * by))), std::max(2, int(std::lround(now.height * by))));
             p.long_side = 0;
-            const std::uintmax_t bytes = write(p, nullptr);
+            const std::uintmax_t bytes = write(p);
             note(p, bytes, report);
             (bytes > limit_ ? large : small) = by;
             (bytes > limit_ ? large_log : small_log) = std::log(double(bytes));
@@ -151,11 +164,57 @@ private:
         return best;
     }
 
-    /// report: where it is for good, and small enough.
-    std::uintmax_t write(const Preset& preset, ExportReport* report)
+    /// A file that is written and has no name yet.
+    struct Written
+    {
+        std::unique_ptr<AtomicFile> file;
+        Preset preset;
+        ExportPlan plan;
+        std::vector<Problem> problems;
+        std::uintmax_t bytes = 0;
+    };
+
+    [[nodiscard]] ExportOrder with(const Preset& preset) const
     {
         ExportOrder order = order_;
         order.preset = preset;
+        return order;
+    }
+
+    /// Pictures of this size, drawn once for all tries of it.
+    [[nodiscard]] Filming filming_of(const ExportOrder& order, const Sizes& sizes, const Job& job)
+    {
+        Filming filming(film_, order, sizes, source_, job);
+        if (SharedCache* memory = source_.memory().cache) {
+            if (sizes.rendered != rendered_)
+                memory->drop<RenderedAgain>(); // there is no way back to a size
+            rendered_ = sizes.rendered;
+            filming.set_kept(memory);
+        }
+        return filming;
+    }
+
+    /// What sizes can be guessed from; null where they are not.
+    [[nodiscard]] std::unique_ptr<const SampledLoop> sample()
+    {
+        if (format_of(order_.preset).kind != Format::Kind::loop)
+            return nullptr;
+        const Job one(job_.token(), [&](double fraction, std::string_view what) { job_.report(fraction / 10, what); });
+        const ExportOrder order = with(ladder_.at(0));
+        const Sizes sizes = sizes_for(film_, order.preset);
+        Filming filming = filming_of(order, sizes, one);
+        ExportPlan plan = plan_;
+        plan.size = sizes.written;
+        Writing whole = writing_of(order, plan, filming);
+        whole.alpha = filming.transparent();
+        return SampledLoop::of(filming, whole, one);
+    }
+
+    /// The last one that was written goes.
+    std::uintmax_t write(const Preset& preset)
+    {
+        last_.reset();
+        const ExportOrder order = with(preset);
         const Sizes sizes = sizes_for(film_, order.preset);
         ExportPlan plan = plan_;
         plan.size = sizes.written;
@@ -164,24 +223,24 @@ private:
             job_.report(std::min(0.99, (double(tries_) + fraction) / usual_tries),
                         "try " + std::to_string(tries_ + 1) + ", " + std::string(what));
         });
-        Filming filming(film_, order, sizes, source_, one);
-        if (SharedCache* memory = source_.memory().cache) {
-            if (sizes.rendered != rendered_)
-                memory->drop<RenderedAgain>(); // there is no way back to a size
-            rendered_ = sizes.rendered;
-            filming.set_kept(memory);
-        }
-        AtomicFile file(plan.file, Noted::yes);
-        write_file(file, project_, order, plan, filming, heard_, &palette_);
+        Filming filming = filming_of(order, sizes, one);
+        auto file = std::make_unique<AtomicFile>(plan.file, Noted::yes);
+        write_file(*file, project_, order, plan, filming, heard_, &palette_);
         ++tries_;
-        const std::uintmax_t bytes = size_of(file.path());
-        if (report && bytes <= limit_) {
-            check_file(file, order, plan, heard_, one);
-            put_in_place(file, order.overwrite);
-            report->plan = plan;
-            report->problems = filming.problems;
-        }
+        const std::uintmax_t bytes = size_of(file->path());
+        last_ = Written{std::move(file), preset, std::move(plan), std::move(filming.problems), bytes};
         return bytes;
+    }
+
+    /// The last one is the one.
+    void place(ExportReport& report)
+    {
+        Written written = *std::exchange(last_, std::nullopt);
+        check_file(*written.file, with(written.preset), written.plan, heard_, job_);
+        put_in_place(*written.file, order_.overwrite);
+        report.plan = std::move(written.plan);
+        report.problems = std::move(written.problems);
+        report.bytes = written.bytes;
     }
 
     const Project& project_;
@@ -195,6 +254,7 @@ private:
     Ladder ladder_;
     KeptPalette palette_;
     cv::Size rendered_; ///< of the try before
+    std::optional<Written> last_;
     int tries_ = 0;
 };
 

@@ -64,6 +64,7 @@ struct TriedSettings
     int colours = 0;
     cv::Size size;
     std::uintmax_t bytes = 0;
+    bool sampled = false; ///< worked out from parts of the pictures, not written
 };
 
 struct ExportReport

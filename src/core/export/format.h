@@ -30,13 +30,12 @@ struct Chapter
     std::string title;
 };
 
-/// The colours that were chosen for a loop's pictures, and which of them is nearest to what: the same for each quality.
+/// The colours that were chosen for a loop's pictures: the same for each quality.
 struct KeptPalette
 {
     cv::Size size;  ///< of the pictures; 0x0 where nothing is kept
     int wished = 0; ///< how many colours were asked for
     std::vector<cv::Vec3b> colours;
-    std::vector<std::int16_t> nearest; ///< by B, G and R; -1: not looked for yet
 };
 
 /// What a writer is given.

@@ -53,50 +53,42 @@ private:
     int bits_ = 0;
 };
 
-/// The runs that have a code, as a tree: a run's node is its last pixel, what goes before it its parent.
+/// The runs that have a code, as a tree: a run's node is its last pixel, what goes before it its parent. Small enough
+/// to stay near the processor: it is asked several times a pixel.
 class Runs
 {
 public:
-    explicit Runs(int bits) : children_(std::size_t(most_codes) << 8U), clear_(1 << bits) { forget(); }
+    explicit Runs(int bits) : clear_(1 << bits) { forget(); }
 
     void forget()
     {
         for (int i = 0; i < clear_; ++i)
-            put(i, {none, 1, std::uint8_t(i), std::uint8_t(i)});
+            nodes_[std::size_t(i)] = {none, 1, std::uint8_t(i), std::uint8_t(i)};
         next_ = clear_ + 2;
     }
 
     struct Node
     {
-        int parent = none;
-        int length = 1;
+        std::int16_t parent = none;
+        std::int16_t length = 1;
         std::uint8_t colour = 0, first = 0;
+        std::int16_t child = none,
+                     sibling = none; ///< the run that is this one and a pixel more; another of the parent's
     };
     [[nodiscard]] const Node& operator[](int code) const { return nodes_[std::size_t(code)]; }
     [[nodiscard]] int next() const { return next_; }
     [[nodiscard]] bool full() const { return next_ == most_codes; }
 
-    /// The run that is this one and a pixel of that colour; none where it has no code.
-    [[nodiscard]] int longer(int run, std::uint8_t colour) const { return children_[place(run, colour)]; }
-
     /// As the reader does: the next code is that run and one pixel more.
     void add(int run, std::uint8_t colour)
     {
-        const Node of = nodes_[std::size_t(run)];
-        put(next_, {run, of.length + 1, colour, of.first});
-        children_[place(run, colour)] = std::int16_t(next_++);
+        Node& of = nodes_[std::size_t(run)];
+        nodes_[std::size_t(next_)] = {std::int16_t(run), std::int16_t(of.length + 1), colour, of.first, none, of.child};
+        of.child = std::int16_t(next_++);
     }
 
 private:
-    static std::size_t place(int run, std::uint8_t colour) { return std::size_t(run) << 8U | colour; }
-    void put(int code, const Node& node)
-    {
-        nodes_[std::size_t(code)] = node;
-        std::fill_n(children_.begin() + std::ptrdiff_t(place(code, 0)), 256, std::int16_t(none));
-    }
-
     std::array<Node, most_codes> nodes_;
-    std::vector<std::int16_t> children_; ///< codes by run and colour
     int clear_;
     int next_ = 0;
 };
@@ -108,14 +100,17 @@ public:
           std::vector<std::uint8_t>& written)
         : wanted_(wanted), clear_(1 << bits), bits_(bits), runs_(bits), codes_(bits), written_(written)
     {
-        near_.resize(256);
-        for (std::size_t a = 0; a < near_.size(); ++a) { // the colour itself comes first
-            near_[a].push_back({std::uint8_t(a), 0});
+        off_.assign(std::size_t(256) * 256, too_far);
+        for (std::size_t a = 0; a < 256; ++a) {
+            float* off = &off_[a * 256];
+            off[a] = 0;
             if (a >= distances.colours || a == wanted.through || tolerance <= 0)
                 continue;
             for (std::size_t b = 0; b < distances.colours; ++b)
-                if (const float d = distances(std::uint8_t(a), std::uint8_t(b)); b != a && d <= tolerance)
-                    near_[a].push_back({std::uint8_t(b), d * d});
+                if (const float d = distances(std::uint8_t(a), std::uint8_t(b)); b != a && d <= tolerance) {
+                    off[b] = d * d;
+                    near_[a].push_back(std::uint8_t(b));
+                }
         }
     }
 
@@ -165,34 +160,26 @@ private:
         }
     }
 
+    static constexpr float too_far = 1e9F;
+
     struct Candidate
     {
         int code;
         float off; ///< sum of squares
     };
-    struct Near
-    {
-        std::uint8_t colour;
-        float off; ///< square
-    };
-
     [[nodiscard]] bool may_be_through(std::size_t at) const
     {
         return wanted_.may_stay[at] != 0 && want_[at] != wanted_.through;
     }
-    /// What will do there. What stays is written as it is or not at all: taken for another colour again and again, it
-    /// would wander off.
-    [[nodiscard]] std::span<const Near> near(std::size_t at) const
+    /// By how much a colour there is off, squared; too_far: it will not do. What stays is written as it is or not at
+    /// all: taken for another colour again and again, it would wander off.
+    [[nodiscard]] float off(std::size_t at, std::uint8_t colour) const
     {
-        const auto& all = near_[want_[at]];
-        return {all.data(), wanted_.may_stay[at] != 0 ? 1 : all.size()};
+        if (wanted_.may_stay[at] != 0)
+            return colour == want_[at] || colour == wanted_.through ? 0 : too_far;
+        return off_[std::size_t(want_[at]) << 8U | colour];
     }
-    [[nodiscard]] bool will_do(std::size_t at, std::uint8_t colour) const
-    {
-        const auto near = this->near(at);
-        return (colour == wanted_.through && wanted_.may_stay[at] != 0) ||
-               std::any_of(near.begin(), near.end(), [&](const Near& n) { return n.colour == colour; });
-    }
+    [[nodiscard]] bool will_do(std::size_t at, std::uint8_t colour) const { return off(at, colour) < too_far; }
 
     /// The code of the longest known run that will do from here on; of equally long ones the truest.
     int longest(std::size_t at, int before)
@@ -200,22 +187,19 @@ private:
         constexpr std::size_t most_followed = 12;
         const std::size_t left = wanted_.colours.size() - at;
         now_.clear();
-        for (const Near& n : near(at))
-            now_.push_back({n.colour, n.off});
-        if (may_be_through(at))
+        now_.push_back({want_[at], 0});
+        if (wanted_.may_stay[at] == 0)
+            for (const std::uint8_t n : near_[want_[at]])
+                now_.push_back({n, off_[std::size_t(want_[at]) << 8U | n]});
+        else if (may_be_through(at))
             now_.push_back({wanted_.through, 0});
         int best = want_[at];
         for (std::size_t length = 1; length < left; ++length) {
             later_.clear();
-            const auto near_there = near(at + length);
-            for (const Candidate& c : now_) {
-                for (const Near& n : near_there)
-                    if (const int longer = runs_.longer(c.code, n.colour); longer != none)
-                        later_.push_back({longer, c.off + n.off});
-                if (may_be_through(at + length))
-                    if (const int longer = runs_.longer(c.code, wanted_.through); longer != none)
-                        later_.push_back({longer, c.off});
-            }
+            for (const Candidate& c : now_)
+                for (int longer = runs_[c.code].child; longer != none; longer = runs_[longer].sibling)
+                    if (const float o = off(at + length, runs_[longer].colour); o < too_far)
+                        later_.push_back({longer, c.off + o});
             if (later_.empty())
                 break;
             const auto truer = [](const Candidate& a, const Candidate& b) { return a.off < b.off; };
@@ -258,7 +242,8 @@ private:
     CodeWriter codes_;
     std::vector<std::uint8_t>& written_;
     std::vector<std::uint8_t> want_;
-    std::vector<std::vector<Near>> near_; ///< what will do for a colour
+    std::array<std::vector<std::uint8_t>, 256> near_; ///< what will do for a colour, other than itself
+    std::vector<float> off_;                          ///< squares, row by row of what is wanted
     std::vector<Candidate> now_, later_;
 };
 

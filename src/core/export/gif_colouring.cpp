@@ -4,45 +4,28 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
+#include <cstdlib>
 
 namespace frenlo {
 
 namespace {
 
-constexpr int blue_weight = 2, green_weight = 3, red_weight = 2;
-
-float squared(const cv::Vec3b& a, const cv::Vec3b& b)
+cv::Rect part_that_changes(const cv::Mat& changes)
 {
-    constexpr float all = blue_weight + green_weight + red_weight;
-    const float db = float(a[0]) - float(b[0]), dg = float(a[1]) - float(b[1]), dr = float(a[2]) - float(b[2]);
-    return (blue_weight * db * db + green_weight * dg * dg + red_weight * dr * dr) / all;
-}
-
-cv::Rect part_that_changes(const cv::Mat& stays)
-{
-    cv::Mat changes = stays == 0;
     const cv::Rect part = cv::boundingRect(changes);
     return part.empty() ? cv::Rect(0, 0, 1, 1) : part;
 }
 
+int most_of(const cv::Vec3s& change)
+{
+    return std::max({std::abs(change[0]), std::abs(change[1]), std::abs(change[2])});
 }
 
-float colour_distance(const cv::Vec3b& a, const cv::Vec3b& b)
-{
-    return std::sqrt(squared(a, b));
 }
 
-LoopColouring::LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double stay, bool alpha,
-                             std::vector<std::int16_t> nearest)
-    : palette_(std::move(palette)), dither_(dither), alpha_(alpha), stay_(stay), known_(std::move(nearest))
+LoopColouring::LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double stay, bool alpha)
+    : palette_(std::move(palette)), nearest_(palette_), dither_(dither), alpha_(alpha), stay_(stay)
 {
-    known_.resize(std::size_t(1) << 24U, -1);
-    for (const cv::Vec3b& c : palette_) {
-        blues_.push_back(c[0]);
-        greens_.push_back(c[1]);
-        reds_.push_back(c[2]);
-    }
     distances_.colours = palette_.size();
     distances_.between.reserve(palette_.size() * palette_.size());
     for (const cv::Vec3b& a : palette_)
@@ -50,49 +33,37 @@ LoopColouring::LoopColouring(std::vector<cv::Vec3b> palette, bool dither, double
             distances_.between.push_back(colour_distance(a, b));
 }
 
-std::uint8_t LoopColouring::nearest(const cv::Vec3b& colour)
+/// Not 0 where the screen will not do: what changed there is more than noise, alone or with its neighbours.
+cv::Mat LoopColouring::changes(const cv::Mat& picture) const
 {
-    std::int16_t& known = known_[std::size_t(colour[0]) << 16U | std::size_t(colour[1]) << 8U | colour[2]];
-    if (known >= 0)
-        return std::uint8_t(known);
-    // Squared distances in whole numbers with the place behind them: the least of these is the nearest, of equals the
-    // first, and all are worked out side by side.
-    std::uint32_t least = std::numeric_limits<std::uint32_t>::max();
-    const int blue = colour[0], green = colour[1], red = colour[2];
-    for (std::size_t i = 0; i < blues_.size(); ++i) {
-        const int db = blues_[i] - blue, dg = greens_[i] - green, dr = reds_[i] - red;
-        const auto far = std::uint32_t(blue_weight * db * db + green_weight * dg * dg + red_weight * dr * dr);
-        least = std::min(least, far << 8U | std::uint32_t(i));
+    cv::Mat change, around;
+    cv::subtract(picture, drawn_from_, change, cv::noArray(), CV_16S);
+    cv::Mat changes(picture.size(), CV_8U);
+    if (stay_ <= 0) {
+        for (int y = 0; y < change.rows; ++y)
+            for (int x = 0; x < change.cols; ++x)
+                changes.at<std::uint8_t>(y, x) = most_of(change.at<cv::Vec3s>(y, x)) > 0 ? 255 : 0;
+        return changes;
     }
-    const std::size_t best = least & 0xffU;
-    known = std::int16_t(best);
-    return std::uint8_t(best);
-}
-
-/// Not 0 where the screen will do: what changed there is no more than noise, alone and with its neighbours.
-cv::Mat LoopColouring::stays(const cv::Mat& picture) const
-{
-    cv::Mat change;
-    cv::subtract(picture, drawn_from_, change, cv::noArray(), CV_32F);
-    const auto most_of = [](const cv::Mat& signed_change) {
-        cv::Mat size = cv::abs(signed_change), channels[3], most;
-        cv::split(size, channels);
-        cv::max(channels[0], channels[1], most);
-        cv::max(most, channels[2], most);
-        return most;
-    };
-    if (stay_ <= 0)
-        return most_of(change) == 0;
     // Noise goes when neighbours are added up, what moves does not; and one pixel by itself is noise for longer.
-    constexpr double alone = 3, lonely = 4;
-    cv::Mat around;
-    cv::blur(change, around, {3, 3});
-    // Whole numbers would all pass a threshold at once: a little more is asked here, a little less there.
-    const cv::Mat by_itself = most_of(change) + grain_;
-    cv::Mat changes = (most_of(around) > stay_) | (by_itself > alone * stay_), together;
-    cv::morphologyEx(changes, together, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {2, 2}));
-    changes = together | (by_itself > lonely * stay_);
-    return changes == 0;
+    constexpr double alone = 3, lonely = 4, neighbours = 9;
+    const auto by_sum = float(neighbours * stay_), by_one = float(alone * stay_), by_lonely = float(lonely * stay_);
+    cv::boxFilter(change, around, -1, {3, 3}, {-1, -1}, false);
+    cv::Mat far(picture.size(), CV_8U);
+    for (int y = 0; y < change.rows; ++y) {
+        const auto *one = change.ptr<cv::Vec3s>(y), *sum = around.ptr<cv::Vec3s>(y);
+        const auto* grain = grain_.ptr<float>(y);
+        auto *is = changes.ptr<std::uint8_t>(y), *is_far = far.ptr<std::uint8_t>(y);
+        for (int x = 0; x < change.cols; ++x) {
+            // Whole numbers would all pass a threshold at once: a little more is asked here, a little less there.
+            const float by_itself = float(most_of(one[x])) + grain[x];
+            is[x] = float(most_of(sum[x])) > by_sum || by_itself > by_one ? 255 : 0;
+            is_far[x] = by_itself > by_lonely ? 255 : 0;
+        }
+    }
+    cv::morphologyEx(changes, changes, cv::MORPH_OPEN, cv::getStructuringElement(cv::MORPH_RECT, {2, 2}));
+    changes |= far;
+    return changes;
 }
 
 ColouredPicture LoopColouring::colour(const cv::Mat& picture)
@@ -102,20 +73,18 @@ ColouredPicture LoopColouring::colour(const cv::Mat& picture)
         cv::extractChannel(picture, opaque, 3);
         cv::cvtColor(picture, solid, cv::COLOR_BGRA2BGR);
     }
-    const bool first = shown_.empty() || alpha_;
-    const cv::Mat stays = first ? cv::Mat(solid.size(), CV_8U, cv::Scalar(0)) : this->stays(solid);
+    const bool first = drawn_from_.empty() || alpha_;
+    const cv::Mat changes = first ? cv::Mat(solid.size(), CV_8U, cv::Scalar(255)) : this->changes(solid);
     ColouredPicture made;
-    made.part = first ? cv::Rect({}, solid.size()) : part_that_changes(stays);
+    made.part = first ? cv::Rect({}, solid.size()) : part_that_changes(changes);
     made.colours.resize(std::size_t(made.part.area()));
     made.may_stay.resize(made.colours.size());
-    if (shown_.empty()) {
-        shown_ = cv::Mat(solid.size(), CV_8U, cv::Scalar(0));
+    if (drawn_from_.empty()) {
         drawn_from_ = solid.clone();
         grain_.create(solid.size(), CV_32F);
         cv::RNG random(7);
         random.fill(grain_, cv::RNG::UNIFORM, -0.5, 0.5);
     }
-    picture_ = solid;
     // What a colour is off by goes to its neighbours that are not drawn yet (Floyd, Steinberg 1976), to and fro.
     constexpr float strength = 0.8F;
     std::vector<cv::Vec3f> row(std::size_t(made.part.width) + 2), below(row.size());
@@ -131,8 +100,7 @@ ColouredPicture LoopColouring::colour(const cv::Mat& picture)
                 made.colours[at] = through();
                 continue;
             }
-            if (stays.at<std::uint8_t>(py, px) != 0) {
-                made.colours[at] = shown_.at<std::uint8_t>(py, px);
+            if (changes.at<std::uint8_t>(py, px) == 0) {
                 made.may_stay[at] = 1;
                 continue;
             }
@@ -140,10 +108,8 @@ ColouredPicture LoopColouring::colour(const cv::Mat& picture)
             if (dither_)
                 wish += row[std::size_t(x) + 1];
             made.colours[at] =
-                nearest(cv::Vec3b(cv::saturate_cast<std::uint8_t>(wish[0]), cv::saturate_cast<std::uint8_t>(wish[1]),
-                                  cv::saturate_cast<std::uint8_t>(wish[2])));
-            if (!first && made.colours[at] == shown_.at<std::uint8_t>(py, px))
-                made.may_stay[at] = 1;
+                nearest_(cv::Vec3b(cv::saturate_cast<std::uint8_t>(wish[0]), cv::saturate_cast<std::uint8_t>(wish[1]),
+                                   cv::saturate_cast<std::uint8_t>(wish[2])));
             if (!dither_)
                 continue;
             const cv::Vec3b& got = palette_[made.colours[at]];
@@ -158,21 +124,54 @@ ColouredPicture LoopColouring::colour(const cv::Mat& picture)
         }
         row.swap(below);
     }
+    keep(made, solid);
     return made;
 }
 
-void LoopColouring::written(const ColouredPicture& picture, const std::vector<std::uint8_t>& colours)
+void LoopColouring::keep(const ColouredPicture& made, const cv::Mat& picture)
 {
-    for (int y = 0; y < picture.part.height; ++y)
+    for (int y = 0; y < made.part.height; ++y) {
+        auto* drawn_from = drawn_from_.ptr<cv::Vec3b>(made.part.y + y, made.part.x);
+        const auto* drawn = picture.ptr<cv::Vec3b>(made.part.y + y, made.part.x);
+        const std::size_t line = std::size_t(y) * std::size_t(made.part.width);
+        for (int x = 0; x < made.part.width; ++x)
+            if (const std::size_t at = line + std::size_t(x); made.may_stay[at] == 0 && made.colours[at] != through())
+                drawn_from[x] = drawn[x];
+    }
+}
+
+LoopScreen::LoopScreen(cv::Size size, std::uint8_t through, bool alpha)
+    : shown_(size, std::uint8_t(0)), through_(through), alpha_(alpha)
+{
+}
+
+void LoopScreen::meet(ColouredPicture& picture) const
+{
+    if (empty_ || alpha_)
+        return;
+    for (int y = 0; y < picture.part.height; ++y) {
+        const auto* shown = shown_.ptr(picture.part.y + y, picture.part.x);
+        const std::size_t line = std::size_t(y) * std::size_t(picture.part.width);
         for (int x = 0; x < picture.part.width; ++x) {
-            const auto at = std::size_t(y) * std::size_t(picture.part.width) + std::size_t(x);
-            if (colours[at] == through())
-                continue;
-            const cv::Point p = picture.part.tl() + cv::Point(x, y);
-            shown_.at<std::uint8_t>(p) = colours[at];
-            if (picture.may_stay[at] == 0)
-                drawn_from_.at<cv::Vec3b>(p) = picture_.at<cv::Vec3b>(p);
+            const std::size_t at = line + std::size_t(x);
+            if (picture.may_stay[at] != 0)
+                picture.colours[at] = shown[x];
+            else if (picture.colours[at] == shown[x])
+                picture.may_stay[at] = 1;
         }
+    }
+}
+
+void LoopScreen::show(const ColouredPicture& picture, const std::vector<std::uint8_t>& colours)
+{
+    empty_ = false;
+    for (int y = 0; y < picture.part.height; ++y) {
+        auto* shown = shown_.ptr(picture.part.y + y, picture.part.x);
+        const std::size_t line = std::size_t(y) * std::size_t(picture.part.width);
+        for (int x = 0; x < picture.part.width; ++x)
+            if (const std::uint8_t colour = colours[line + std::size_t(x)]; colour != through_)
+                shown[x] = colour;
+    }
 }
 
 }

@@ -21,9 +21,15 @@ private:
     std::vector<Preset> steps_;
 };
 
-/// The highest step of the ladder whose file is not larger than limit: bytes(step) writes it and says its size, which
-/// falls from step to step but for a little. Asks for few of them. All that were tried, the chosen one last; none is
-/// chosen where even the last is too large.
+/// What a search asks for, both of a step.
+struct SizesOfSteps
+{
+    std::function<std::uintmax_t(std::size_t)> written; ///< writes it and says its size
+    /// About what would be written, in a fraction of the time: off by a share that is nearly the same for all. Empty:
+    /// nothing can be said before it is written.
+    std::function<double(std::size_t)> guessed{};
+};
+
 struct Tried
 {
     std::size_t step = 0;
@@ -31,9 +37,13 @@ struct Tried
 };
 struct Search
 {
-    std::vector<Tried> tried;
-    bool found = false;
+    std::vector<Tried> tried;     ///< were written; the chosen one last
+    std::vector<Tried> guessed{}; ///< and what was only guessed, put right by what was written
+    bool found = false;           ///< none is chosen where even the last is too large
 };
-Search best_below(std::size_t steps, std::uintmax_t limit, const std::function<std::uintmax_t(std::size_t)>& bytes);
+
+/// The highest step of a ladder of so many whose file is not larger than limit, or one that is nearly as large as that.
+/// Sizes fall from step to step but for a little. Asks for few of them.
+Search best_below(std::size_t steps, std::uintmax_t limit, const SizesOfSteps& sizes);
 
 }

@@ -396,11 +396,13 @@ void ExportBench::show_finished()
     if (r.tried.size() > 1) { // what keeping the limit took
         const TriedSettings& t = r.tried.back();
         const Format& format = format_of(base_preset());
+        const auto files =
+            std::count_if(r.tried.begin(), r.tried.end(), [](const TriedSettings& one) { return !one.sampled; });
         const QString how = format.quality   ? tr("quality %1").arg(t.quality)
                             : format.colours ? tr("%1 colours").arg(t.colours)
                                              : QString();
         state_->setText(state_->text() +
-                        tr(" · below the limit with %1 and %2 × %3, %n file(s) tried", nullptr, int(r.tried.size()))
+                        tr(" · below the limit with %1 and %2 × %3, %n file(s) tried", nullptr, int(files))
                             .arg(how)
                             .arg(t.size.width)
                             .arg(t.size.height));

@@ -29,7 +29,9 @@ PlotWords::Point TradeView::spoken_point(int at) const
     const QString bytes = QString::fromStdString(shown_bytes(t.bytes));
     const bool chosen = std::size_t(at) + 1 == tried_.size();
     return {(by_side_ ? tr("%1 pixels") : tr("quality %1")).arg(by_side_ ? t.size.width : t.quality),
-            chosen ? tr("%1, chosen").arg(bytes) : bytes};
+            chosen      ? tr("%1, chosen").arg(bytes)
+            : t.sampled ? tr("about %1").arg(bytes)
+                        : bytes};
 }
 
 void TradeView::show_trade(const std::vector<TriedSettings>& tried, std::int64_t limit)
@@ -46,10 +48,12 @@ void TradeView::show_trade(const std::vector<TriedSettings>& tried, std::int64_t
     by_side_ = std::all_of(tried.begin(), tried.end(),
                            [&](const TriedSettings& t) { return t.quality == tried.front().quality; });
     QStringList said;
-    for (const TriedSettings& t : tried)
+    for (const TriedSettings& t : tried) {
+        const QString bytes = QString::fromStdString(shown_bytes(t.bytes));
         said << (by_side_ ? tr("%1 pixels: %2") : tr("quality %1: %2"))
                     .arg(by_side_ ? t.size.width : t.quality)
-                    .arg(QString::fromStdString(shown_bytes(t.bytes)));
+                    .arg(t.sampled ? tr("about %1").arg(bytes) : bytes);
+    }
     setAccessibleDescription(said.join(QStringLiteral("; ")));
     setToolTip(said.join(QLatin1Char('\n')));
     update();
@@ -93,15 +97,18 @@ void TradeView::paintEvent(QPaintEvent*)
     const int wide = painter.fontMetrics().horizontalAdvance(limit), foot = height() - below + 2;
     const int begins = at_limit + wide <= width() - right ? int(at_limit) : int(at_limit) - wide;
     painter.drawText(QRect(begins, foot, wide, below - 2), Qt::AlignLeft, limit);
-    std::vector<QPointF> way;
-    for (const TriedSettings& t : tried_)
+    std::vector<QPointF> way, files;
+    for (const TriedSettings& t : tried_) {
         way.push_back(place_of(t));
+        if (!t.sampled)
+            files.push_back(way.back());
+    }
     std::sort(way.begin(), way.end(), [](const QPointF& a, const QPointF& b) { return a.x() < b.x(); });
     painter.setPen(QPen(c.second_ink, 1));
     painter.drawPolyline(way.data(), int(way.size()));
     painter.setBrush(c.ink);
     painter.setPen(Qt::NoPen);
-    for (const QPointF& p : way)
+    for (const QPointF& p : files)
         painter.drawEllipse(p, 2.5, 2.5);
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(c.spruce, 2));
