@@ -77,37 +77,37 @@ Background background_of(const Canvas& first, const Canvas& second, const cv::Ma
     return found;
 }
 
-cv::Mat1f layer_alpha(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there,
-                      const Background& background)
+LayerEdge::LayerEdge(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there)
+    : own_(own), there_(there)
 {
     constexpr int reach = 3; // pixels from the mask's edge, both ways, that may be partly the layer
     constexpr double softness = 0.8;
+    cv::erode(mask, all_, round_brush(reach));
+    cv::threshold(all_, all_, 0.99, 1, cv::THRESH_BINARY);
+    cv::dilate(mask, some_, round_brush(reach));
+    cv::GaussianBlur(mask, soft_, {}, softness);
+    inside_ = carried_on(own, all_);
+    moved_ = taken(other, there, cv::INTER_CUBIC);
+}
+
+cv::Mat1f LayerEdge::alpha(const Background& background) const
+{
     constexpr float of_mask = 0.01F, of_inside = 0.06F; // what these say against two backgrounds, of light squared
-    cv::Mat1f inside, wide, narrow, soft;
-    cv::erode(mask, inside, round_brush(reach));
-    cv::dilate(mask, wide, round_brush(reach));
-    cv::threshold(inside, narrow, 0.99, 1, cv::THRESH_BINARY);
-    cv::GaussianBlur(mask, soft, {}, softness);
-    const Canvas colour_inside = carried_on(own, narrow);
-    const cv::Mat moved = taken(other, there, cv::INTER_CUBIC),
-                  behind_there = taken(background.picture, there, cv::INTER_CUBIC),
-                  known_there = taken(background.known, there, cv::INTER_LINEAR);
-    cv::Mat1f alpha(mask.size());
-    tbb::parallel_for(0, mask.rows, [&](int y) {
-        for (int x = 0; x < mask.cols; ++x) {
-            if (narrow(y, x) > 0 || wide(y, x) <= 0) {
-                alpha(y, x) = narrow(y, x);
+    const cv::Mat behind_there = taken(background.picture, there_, cv::INTER_LINEAR),
+                  known_there = taken(background.known, there_, cv::INTER_LINEAR);
+    cv::Mat1f alpha = all_.clone();
+    tbb::parallel_for(0, alpha.rows, [&](int y) {
+        for (int x = 0; x < alpha.cols; ++x) {
+            if (all_(y, x) > 0 || some_(y, x) <= 0)
                 continue;
-            }
-            const cv::Vec3f f = colour(colour_inside(y, x)), c0 = colour(own(y, x)),
-                            c1 = colour(moved.at<cv::Vec4f>(y, x)), b0 = colour(background.picture(y, x)),
-                            b1 = colour(behind_there.at<cv::Vec4f>(y, x));
+            const cv::Vec3f f = colour(inside_(y, x)), c0 = colour(own_(y, x)), c1 = colour(moved_.at<cv::Vec4f>(y, x)),
+                            b0 = colour(background.picture(y, x)), b1 = colour(behind_there.at<cv::Vec4f>(y, x));
             const float k0 = background.known(y, x), k1 = known_there.at<float>(y, x);
             // Least squares of what each says: c0 - c1 = (1 - alpha) (b0 - b1), c - b = alpha (f - b), alpha = soft.
             const cv::Vec3f b = b0 - b1;
             const float above = k0 * k1 * (b.dot(b) - b.dot(c0 - c1)) +
                                 of_inside * (k0 * (c0 - b0).dot(f - b0) + k1 * (c1 - b1).dot(f - b1)) +
-                                of_mask * soft(y, x);
+                                of_mask * soft_(y, x);
             const float below =
                 k0 * k1 * b.dot(b) + of_inside * (k0 * (f - b0).dot(f - b0) + k1 * (f - b1).dot(f - b1)) + of_mask;
             alpha(y, x) = std::clamp(above / below, 0.0F, 1.0F);

@@ -25,11 +25,22 @@ struct Background
 Background background_of(const Canvas& first, const Canvas& second, const cv::Mat1f& alpha_first,
                          const cv::Mat1f& alpha_second, int away);
 
-/// How much of each pixel of a picture is the layer, 0 to 1. mask: about; there: where each pixel goes to in the other
-/// picture.
-/// From the two backgrounds that an edge lies before, where both are known (Smith, Blinn: Blue Screen Matting, 1996,
-/// section 4), and from one of them and the colour inside, where only that is.
-cv::Mat1f layer_alpha(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there,
-                      const Background& background);
+/// How much of each pixel of a picture is the layer, 0 to 1: from the two backgrounds that an edge lies before, where
+/// both are known (Smith, Blinn: Blue Screen Matting, 1996, section 4), and from one of them and the colour inside,
+/// where only that is.
+class LayerEdge
+{
+public:
+    /// mask: about where it is; there: where each pixel goes to in the other picture.
+    LayerEdge(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there);
+    [[nodiscard]] cv::Mat1f alpha(const Background& background) const;
+
+private:
+    Canvas own_, inside_; ///< the picture; the colours well inside, carried on beyond the edge
+    cv::Mat moved_;       ///< of each pixel, what lies where it goes to
+    cv::Mat2f there_;
+    cv::Mat1f soft_;       ///< the mask with an edge as soft as edges are
+    cv::Mat1f all_, some_; ///< 1 where it is surely the layer; where it may be in part
+};
 
 }

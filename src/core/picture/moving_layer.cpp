@@ -219,7 +219,7 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
         return {};
     // At the motion's own size first: whether it is a layer, and where inside of it the motion is sure.
     const Masks small(motion.first, motion.second, forth.carried(), back.carried());
-    constexpr double most_left = 0.12, few_left = 0.03, many_left = 0.07;
+    constexpr double most_left = 0.1, few_left = 0.03, many_left = 0.07;
     if (share_of(small.left_over(small.first, small.second), stays) > most_left)
         return {};
     forth.look_inside(small.first);
@@ -235,11 +235,11 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
     // What lies behind is seen farther in as soon as it is known how far an edge's pixels are the layer.
     layer.alpha_first = masks.first;
     layer.alpha_second = masks.second;
+    const LayerEdge edge(masks.first, one, other, masks.there), edge_second(masks.second, other, one, masks.back_there);
     for (const int away : {3, 0}) {
         layer.background = background_of(one, other, layer.alpha_first, layer.alpha_second, away);
-        tbb::parallel_invoke(
-            [&] { layer.alpha_first = layer_alpha(masks.first, one, other, masks.there, layer.background); },
-            [&] { layer.alpha_second = layer_alpha(masks.second, other, one, masks.back_there, layer.background); });
+        tbb::parallel_invoke([&] { layer.alpha_first = edge.alpha(layer.background); },
+                             [&] { layer.alpha_second = edge_second.alpha(layer.background); });
     }
     const cv::Mat1f left = masks.left_over(layer.alpha_first, layer.alpha_second);
     const double share = share_of(left, masks.stays);
