@@ -5,13 +5,16 @@
 #include "core/export/gif_colouring.h"
 #include "core/export/gif_palette.h"
 
-#include <tbb/flow_graph.h>
+#include <tbb/task_group.h>
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
 #include <fstream>
 #include <memory>
+#include <mutex>
 #include <optional>
+#include <utility>
 
 namespace frenlo {
 
@@ -44,11 +47,11 @@ public:
     {
     }
 
-    ~LoopSink() override
+    ~LoopSink() noexcept override // nothing is left to wait for when the members go
     {
         coding_.cancel();
         try { // how what is thrown away ends nobody asks
-            coding_.wait_for_all();
+            coding_.wait();
         } catch (...) {
         }
     }
@@ -92,22 +95,22 @@ public:
             return;
         if (!one_for_all())
             take_palette();
-        auto made = std::make_shared<Coloured>(Coloured{colouring_->colour(picture.picture), delay});
+        Coloured made{colouring_->colour(picture.picture), delay};
         constexpr int most_waiting = 8;
         if (!one_for_all()) {
-            made->palette = palette_bytes();
+            made.palette = palette_bytes();
             screen_.emplace(size_, colouring_->through(), alpha_);
         }
-        coder_.try_put(std::move(made)); // while the next one is coloured
-        if (++waiting_ == most_waiting || !one_for_all()) {
-            coding_.wait_for_all();
-            waiting_ = 0;
+        code_meanwhile(std::move(made));
+        if (++since_awaited_ == most_waiting || !one_for_all()) {
+            coding_.wait();
+            since_awaited_ = 0;
         }
     }
 
     void finish() override
     {
-        coding_.wait_for_all();
+        coding_.wait();
         put(";");
         if (kept_ && one_for_all())
             *kept_ = {size_, palette_size(), colouring_->palette()};
@@ -158,6 +161,28 @@ private:
         LoopDelay delay;
         std::string palette{}; ///< its own; none where there is one for all
     };
+
+    /// While the next one is coloured. One after another: each by what the screen shows after the one before.
+    void code_meanwhile(Coloured&& coloured)
+    {
+        const std::lock_guard lock(mutex_);
+        to_code_.push_back(std::move(coloured));
+        if (std::exchange(is_coding_, true))
+            return;
+        coding_.run([this] {
+            for (;;) {
+                std::unique_lock look(mutex_);
+                if (to_code_.empty()) {
+                    is_coding_ = false;
+                    return;
+                }
+                Coloured next = std::move(to_code_.front());
+                to_code_.pop_front();
+                look.unlock();
+                code(next);
+            }
+        });
+    }
 
     void code(Coloured& coloured)
     {
@@ -211,12 +236,12 @@ private:
     bool looking_ = false;
     std::size_t span_ = 0; ///< of the next picture written
     std::size_t next_ = 0; ///< delay of the next picture that is not left out
-    int waiting_ = 0;
     std::optional<LoopScreen> screen_;
-    // Pictures become codes one after another, each by what the screen shows after the one before.
-    tbb::flow::graph coding_;
-    tbb::flow::function_node<std::shared_ptr<Coloured>> coder_{
-        coding_, tbb::flow::serial, [this](const std::shared_ptr<Coloured>& coloured) { code(*coloured); }};
+    int since_awaited_ = 0; ///< pictures
+    std::mutex mutex_;
+    std::deque<Coloured> to_code_; ///< behind the mutex, with the next
+    bool is_coding_ = false;
+    tbb::task_group coding_;
 };
 
 }

@@ -81,7 +81,8 @@ double SampledLoop::bytes(const Preset& preset, cv::Size size, const Job& job) c
         }
     }
     sink->finish();
-    // Runs of colours begin anew in each picture, and in small ones they stay short: that was 6 to 10 percent of all of it.
+    // Runs of colours begin anew in each picture, and in small ones they stay short: that was 6 to 10 percent of all of
+    // it.
     const double longer_runs = format.colours ? 0.907 : 1;
     return longer_runs * double(fs::file_size(file.path())) * double(size_.height) / double(taken.height);
 }
