@@ -51,7 +51,7 @@ void NearestColour::look_around(const cv::Vec3b& colour, Few& few)
     few.begin = std::uint32_t(pool_.size());
     for (std::size_t i = 0; i < palette_.size(); ++i)
         if (least[i] <= bound)
-            pool_.push_back(std::uint8_t(i));
+            pool_.push_back({palette_[i][0], palette_[i][1], palette_[i][2], std::uint8_t(i)});
     few.count = std::uint16_t(pool_.size() - few.begin);
 }
 
@@ -61,13 +61,18 @@ std::uint8_t NearestColour::operator()(const cv::Vec3b& colour)
                     std::size_t(colour[2] >> bits)];
     if (few.count == 0)
         look_around(colour, few);
+    const cv::Vec4b* candidate = &pool_[few.begin];
     int least = std::numeric_limits<int>::max();
     std::uint8_t best = 0;
-    for (std::uint32_t i = few.begin; i < few.begin + few.count; ++i)
-        if (const int d = squared(palette_[pool_[i]], colour); d < least) {
-            least = d;
-            best = pool_[i];
+    for (int left = few.count; left > 0; --left, ++candidate) {
+        const int blue = (*candidate)[0] - colour[0], green = (*candidate)[1] - colour[1],
+                  red = (*candidate)[2] - colour[2];
+        const int far = weights[0] * blue * blue + weights[1] * green * green + weights[2] * red * red;
+        if (far < least) {
+            least = far;
+            best = (*candidate)[3];
         }
+    }
     return best;
 }
 

@@ -31,7 +31,7 @@ private:
 
     std::vector<cv::Vec3b> palette_;
     std::vector<Few> few_;
-    std::vector<std::uint8_t> pool_;
+    std::vector<cv::Vec4b> pool_; ///< B G R and their place in the palette
 };
 
 }
