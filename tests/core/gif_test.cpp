@@ -304,3 +304,28 @@ TEST_CASE("a loop below a limit is the one that its settings make without one", 
     CHECK(again.bytes == limited.bytes);
     CHECK(read_whole_file(again.folder / "l.gif") == read_whole_file(limited.folder / "l.gif"));
 }
+
+TEST_CASE("what settings would give is worked out from strips, and one or two files are written", "[export][gif]")
+{
+    const cv::Mat scene = real_scene()(cv::Rect(60, 40, 400, 300)).clone();
+    const auto photos = moving_over(scene, 24, 2);
+    const Loop free(photos, 90);
+    const auto limit = std::int64_t(free.bytes) * 6 / 10;
+    const Loop limited(photos, 90, false, 256, limit);
+    const auto files =
+        std::count_if(limited.tried.begin(), limited.tried.end(), [](const TriedSettings& t) { return !t.sampled; });
+    CAPTURE(limit, limited.bytes, files, limited.tried.size());
+    CHECK(files <= 3);
+    CHECK(limited.tried.size() > std::size_t(files));
+    CHECK_FALSE(limited.tried.back().sampled);
+    CHECK(limited.tried.back().bytes == limited.bytes);
+    CHECK(limited.bytes <= std::uintmax_t(limit));
+    // As near as that, or one quality more was written and is too large: noise stays or goes all at once.
+    const TriedSettings& chosen = limited.tried.back();
+    CHECK((double(limited.bytes) >= 0.95 * double(limit) ||
+           std::any_of(limited.tried.begin(), limited.tried.end(), [&](const TriedSettings& t) {
+               return !t.sampled && t.quality == chosen.quality + 1 && t.bytes > std::uintmax_t(limit);
+           })));
+    for (const auto& e : std::filesystem::directory_iterator(limited.folder.path())) // hidden ones, too
+        CHECK(e.path().filename().native().find("frenlo-size") == std::string::npos);
+}

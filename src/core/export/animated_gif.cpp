@@ -10,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 #include <deque>
+#include <exception>
 #include <fstream>
 #include <memory>
 #include <mutex>
@@ -47,13 +48,10 @@ public:
     {
     }
 
-    ~LoopSink() noexcept override // nothing is left to wait for when the members go
+    ~LoopSink() noexcept override // its work reads the members
     {
         coding_.cancel();
-        try { // how what is thrown away ends nobody asks
-            coding_.wait();
-        } catch (...) {
-        }
+        coding_.wait(); // throws nothing: what fails is kept for await()
     }
     LoopSink(const LoopSink&) = delete;
     LoopSink& operator=(const LoopSink&) = delete;
@@ -103,14 +101,14 @@ public:
         }
         code_meanwhile(std::move(made));
         if (++since_awaited_ == most_waiting || !one_for_all()) {
-            coding_.wait();
+            await();
             since_awaited_ = 0;
         }
     }
 
     void finish() override
     {
-        coding_.wait();
+        await();
         put(";");
         if (kept_ && one_for_all())
             *kept_ = {size_, palette_size(), colouring_->palette()};
@@ -170,18 +168,33 @@ private:
         if (std::exchange(is_coding_, true))
             return;
         coding_.run([this] {
-            for (;;) {
-                std::unique_lock look(mutex_);
-                if (to_code_.empty()) {
-                    is_coding_ = false;
-                    return;
-                }
-                Coloured next = std::move(to_code_.front());
-                to_code_.pop_front();
-                look.unlock();
-                code(next);
+            try {
+                while (auto next = take_next())
+                    code(*next);
+            } catch (...) {
+                failed_ = std::current_exception();
             }
         });
+    }
+
+    std::optional<Coloured> take_next()
+    {
+        const std::lock_guard lock(mutex_);
+        if (to_code_.empty()) {
+            is_coding_ = false;
+            return std::nullopt;
+        }
+        std::optional<Coloured> next(std::move(to_code_.front()));
+        to_code_.pop_front();
+        return next;
+    }
+
+    /// Until all is in the file. Throws what went wrong.
+    void await()
+    {
+        coding_.wait();
+        if (failed_)
+            std::rethrow_exception(std::exchange(failed_, nullptr));
     }
 
     void code(Coloured& coloured)
@@ -241,7 +254,10 @@ private:
     std::mutex mutex_;
     std::deque<Coloured> to_code_; ///< behind the mutex, with the next
     bool is_coding_ = false;
-    tbb::task_group coding_;
+    std::exception_ptr failed_;
+    // Its own: it outlives the work on pictures that it is begun from.
+    tbb::task_group_context context_{tbb::task_group_context::isolated};
+    tbb::task_group coding_{context_};
 };
 
 }

@@ -88,7 +88,7 @@ public:
         if (sampled)
             sizes.guessed = [&](std::size_t step) {
                 const Preset& preset = ladder_.at(step);
-                job_.report(0.1, "looking for what fits");
+                job_.report(begun_, "looking for what fits");
                 return sampled->bytes(preset, sizes_for(film_, preset).rendered, job_);
             };
         const Search search = best_below(ladder_.size(), limit_, sizes);
@@ -207,7 +207,12 @@ private:
         plan.size = sizes.written;
         Writing whole = writing_of(order, plan, filming);
         whole.alpha = filming.transparent();
-        return SampledLoop::of(filming, whole, one);
+        auto sampled = SampledLoop::of(filming, whole, plan_.file.parent_path(), one);
+        if (sampled) {
+            begun_ = 0.1;
+            usual_tries_ = 2;
+        }
+        return sampled;
     }
 
     /// The last one that was written goes.
@@ -218,9 +223,8 @@ private:
         const Sizes sizes = sizes_for(film_, order.preset);
         ExportPlan plan = plan_;
         plan.size = sizes.written;
-        constexpr double usual_tries = 8;
         const Job one(job_.token(), [&](double fraction, std::string_view what) {
-            job_.report(std::min(0.99, (double(tries_) + fraction) / usual_tries),
+            job_.report(std::min(0.99, begun_ + (1 - begun_) * (double(tries_) + fraction) / usual_tries_),
                         "try " + std::to_string(tries_ + 1) + ", " + std::string(what));
         });
         Filming filming = filming_of(order, sizes, one);
@@ -256,6 +260,8 @@ private:
     cv::Size rendered_; ///< of the try before
     std::optional<Written> last_;
     int tries_ = 0;
+    double begun_ = 0;       ///< of the whole work, before the first try
+    double usual_tries_ = 8; ///< one or two where sizes can be guessed
 };
 
 void export_file(const Project& project, const Timeline& film, const ExportOrder& order, const PhotoSource& source,

@@ -4,7 +4,6 @@
 
 #include <opencv2/imgproc.hpp>
 
-#include <algorithm>
 #include <libimagequant.h>
 
 namespace frenlo {
@@ -62,21 +61,12 @@ PaletteChooser::~PaletteChooser() = default;
 
 void PaletteChooser::look_at(const cv::Mat& picture)
 {
-    // Some of a large picture's pixels know its colours; whole ones, not means, so that small bright things count. Of
-    // the pictures after the first fewer do, since they are alike, and by turns other ones.
-    constexpr double large = 300'000;
-    const int step = double(picture.total()) <= large ? 1 : 2;
-    const int right = looked_at_ % step, down = looked_at_ / step % step;
-    ++looked_at_;
-    cv::Mat some((picture.rows - down + step - 1) / step, (picture.cols - right + step - 1) / step, picture.type()),
-        rgba;
-    const std::size_t size = picture.elemSize();
-    for (int y = 0; y < some.rows; ++y) {
-        const std::uint8_t* from = picture.ptr(down + y * step, right);
-        std::uint8_t* to = some.ptr(y);
-        for (int x = 0; x < some.cols; ++x, from += std::size_t(step) * size, to += size)
-            std::copy_n(from, size, to);
-    }
+    // A quarter of a large picture's pixels knows its colours; whole ones, not means, so that small bright things
+    // count.
+    constexpr double enough = 300'000;
+    cv::Mat some = picture, rgba;
+    if (double(picture.total()) > enough)
+        cv::resize(picture, some, {}, 0.5, 0.5, cv::INTER_NEAREST);
     cv::cvtColor(some, rgba, picture.channels() == 4 ? cv::COLOR_BGRA2RGBA : cv::COLOR_BGR2RGBA);
     if (picture.channels() == 4)
         rgba = opaque_of(rgba);
@@ -105,7 +95,6 @@ std::vector<cv::Vec3b> PaletteChooser::choose()
     }
     seen_.reset(liq_histogram_create(settings_.get()));
     empty_ = true;
-    looked_at_ = 0;
     return colours;
 }
 

@@ -33,7 +33,6 @@ private:
     std::unique_ptr<liq_attr, Free> settings_;
     std::unique_ptr<liq_histogram, Free> seen_;
     bool empty_ = true;
-    int looked_at_ = 0; ///< pictures
 };
 
 }

@@ -40,12 +40,15 @@ public:
 
 }
 
-SampledLoop::SampledLoop(std::vector<cv::Mat> pictures, std::vector<FrameRange> runs, const Writing& whole)
-    : pictures_(std::move(pictures)), runs_(std::move(runs)), size_(whole.size), rate_(whole.rate), alpha_(whole.alpha)
+SampledLoop::SampledLoop(std::vector<cv::Mat> pictures, std::vector<FrameRange> runs, const Writing& whole,
+                         fs::path folder)
+    : pictures_(std::move(pictures)), runs_(std::move(runs)), size_(whole.size), rate_(whole.rate), alpha_(whole.alpha),
+      folder_(std::move(folder))
 {
 }
 
-std::unique_ptr<const SampledLoop> SampledLoop::of(Filming& filming, const Writing& whole, const Job& job)
+std::unique_ptr<const SampledLoop> SampledLoop::of(Filming& filming, const Writing& whole, fs::path folder,
+                                                   const Job& job)
 {
     constexpr double fewest = 2e6, most = 1.2e9; // pixels of all pictures
     const double pixels = double(whole.size.area()) * double(filming.runs.size());
@@ -55,7 +58,8 @@ std::unique_ptr<const SampledLoop> SampledLoop::of(Filming& filming, const Writi
     Taking taking;
     filming.run(taking);
     job.check();
-    return std::unique_ptr<const SampledLoop>(new SampledLoop(std::move(taking.pictures), filming.runs, whole));
+    return std::unique_ptr<const SampledLoop>(
+        new SampledLoop(std::move(taking.pictures), filming.runs, whole, std::move(folder)));
 }
 
 double SampledLoop::bytes(const Preset& preset, cv::Size size, const Job& job) const
@@ -66,7 +70,7 @@ double SampledLoop::bytes(const Preset& preset, cv::Size size, const Job& job) c
     const cv::Size small = by == 1 ? taken : cv::Size(size.width, std::max(2, int(std::lround(taken.height * by))));
     // Of no other one, in this process either.
     const std::string name = "frenlo-size-" + std::to_string(reinterpret_cast<std::uintptr_t>(this));
-    const AtomicFile file(fs::temp_directory_path() / (name + std::string(format.ending())), Noted::yes);
+    const AtomicFile file(folder_ / (name + std::string(format.ending())), Noted::yes);
     Writing writing{.file = &file, .size = small, .rate = rate_, .runs = runs_, .preset = &preset};
     writing.alpha = alpha_;
     writing.palette = &palette_;
