@@ -75,14 +75,14 @@ Point begin_of(const Pose& pose, const Limb& l)
     return l.hangs_on ? end_of(pose, *l.hangs_on) : pose.hips + turned(l.at, pose.degrees[Pose::body]);
 }
 
-struct Release
+struct ReleaseCairo
 {
     void operator()(cairo_t* c) const { cairo_destroy(c); }
     void operator()(cairo_surface_t* s) const { cairo_surface_destroy(s); }
     void operator()(cairo_pattern_t* p) const { cairo_pattern_destroy(p); }
 };
 template <class T>
-using Own = std::unique_ptr<T, Release>;
+using OwnCairo = std::unique_ptr<T, ReleaseCairo>;
 
 struct Ink
 {
@@ -97,7 +97,7 @@ void use(cairo_t* c, const Ink& ink)
 /// The room: a wall of boards, a shelf with three jars, a bench that it stands on.
 void draw_room(cairo_t* c, double width)
 {
-    const Own<cairo_pattern_t> wall(cairo_pattern_create_linear(0, 0, width, 0.75));
+    const OwnCairo<cairo_pattern_t> wall(cairo_pattern_create_linear(0, 0, width, 0.75));
     cairo_pattern_add_color_stop_rgb(wall.get(), 0, 0.56, 0.60, 0.57);
     cairo_pattern_add_color_stop_rgb(wall.get(), 1, 0.36, 0.42, 0.43);
     cairo_set_source(c, wall.get());
@@ -120,7 +120,7 @@ void draw_room(cairo_t* c, double width)
         cairo_rectangle(c, x + 0.012, 0.30 - tall * 0.7, 0.056, tall * 0.3);
         cairo_fill(c);
     }
-    const Own<cairo_pattern_t> bench(cairo_pattern_create_linear(0, 0.80, 0, 1));
+    const OwnCairo<cairo_pattern_t> bench(cairo_pattern_create_linear(0, 0.80, 0, 1));
     cairo_pattern_add_color_stop_rgb(bench.get(), 0, 0.58, 0.45, 0.31);
     cairo_pattern_add_color_stop_rgb(bench.get(), 1, 0.36, 0.27, 0.19);
     cairo_set_source(c, bench.get());
@@ -216,7 +216,7 @@ void draw_head(cairo_t* c, const Pose& pose, const Limb& l)
 
 void draw_figure(cairo_t* c, const Pose& pose)
 {
-    const Own<cairo_pattern_t> shadow(cairo_pattern_create_radial(pose.hips.x, 0, 0.01, pose.hips.x, 0, 0.14));
+    const OwnCairo<cairo_pattern_t> shadow(cairo_pattern_create_radial(pose.hips.x, 0, 0.01, pose.hips.x, 0, 0.14));
     cairo_pattern_add_color_stop_rgba(shadow.get(), 0, 0.1, 0.07, 0.04, 0.55);
     cairo_pattern_add_color_stop_rgba(shadow.get(), 1, 0.1, 0.07, 0.04, 0);
     cairo_save(c);
@@ -313,9 +313,9 @@ cv::Mat draw_scene(const Pose& pose, cv::Size size)
 {
     cv::Mat coded(size, CV_8UC4);
     {
-        const Own<cairo_surface_t> surface(cairo_image_surface_create_for_data(
+        const OwnCairo<cairo_surface_t> surface(cairo_image_surface_create_for_data(
             coded.data, CAIRO_FORMAT_RGB24, size.width, size.height, int(coded.step)));
-        const Own<cairo_t> c(cairo_create(surface.get()));
+        const OwnCairo<cairo_t> c(cairo_create(surface.get()));
         cairo_scale(c.get(), size.height, size.height);
         draw_room(c.get(), double(size.width) / size.height);
         draw_figure(c.get(), pose);

@@ -10,8 +10,8 @@ namespace frenlo {
 
 namespace {
 
-constexpr double step = 1.5; ///< pixels between two of them
-constexpr int most = 24;     ///< of them
+constexpr double step = 1.5;   ///< pixels between two of them
+constexpr int most_steps = 24; ///< of them
 
 /// How far nearly all goes that does go, pixels at full size.
 double way_of_most(const DenseMotion& motion, cv::Size full)
@@ -34,7 +34,7 @@ double way_of_most(const DenseMotion& motion, cv::Size full)
 Canvas long_shutter(const Canvas& first, const Canvas& second, const DenseMotion& motion, double share)
 {
     const double open = std::clamp(share, 0.0, 1.0);
-    const int count = std::clamp(int(std::ceil(way_of_most(motion, first.size()) * open / step)), 2, most);
+    const int count = std::clamp(int(std::ceil(way_of_most(motion, first.size()) * open / step)), 2, most_steps);
     Canvas sum(first.size(), cv::Vec4f());
     for (int i = 0; i < count; ++i)
         cv::scaleAdd(in_between(first, second, motion, open * (i + 0.5) / count).picture, 1.0 / count, sum, sum);

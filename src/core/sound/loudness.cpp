@@ -14,7 +14,7 @@ namespace {
 
 constexpr std::int64_t block = sound_rate;
 
-struct Forget
+struct ForgetState
 {
     void operator()(ebur128_state* s) const { ebur128_destroy(&s); }
 };
@@ -28,7 +28,7 @@ double in_db(double level)
 
 Loudness loudness_of(const ReadSound& read, std::int64_t samples, const Job& job)
 {
-    const std::unique_ptr<ebur128_state, Forget> state(
+    const std::unique_ptr<ebur128_state, ForgetState> state(
         ebur128_init(sound_sides, sound_rate, EBUR128_MODE_I | EBUR128_MODE_TRUE_PEAK));
     if (!state)
         throw Failure({"there is too little memory to measure the loudness", {}, "Close other programs"});

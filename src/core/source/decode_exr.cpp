@@ -95,7 +95,7 @@ Result<DecodedPhoto> decode_exr(std::string_view bytes, cv::Size, const std::fil
     }
 }
 
-std::string look_into(PhotoFile& photo, bool)
+std::string look_into_exr(PhotoFile& photo, bool)
 {
     try {
         Imf::RgbaInputFile in(photo.file.c_str(), 1);
@@ -118,7 +118,7 @@ Decoder exr_decoder()
             .endings = {".exr"},
             .knows = [](std::string_view first) { return first.starts_with("\x76\x2F\x31\x01"sv); },
             .decode = decode_exr,
-            .look_into = look_into};
+            .look_into = look_into_exr};
 }
 
 }

@@ -12,7 +12,7 @@ namespace frenlo {
 
 namespace {
 
-struct Free
+struct FreeHeif
 {
     void operator()(heif_context* c) const { heif_context_free(c); }
     void operator()(const heif_image_handle* h) const { heif_image_handle_release(h); }
@@ -20,13 +20,13 @@ struct Free
     void operator()(heif_color_profile_nclx* n) const { heif_nclx_color_profile_free(n); }
 };
 template <class T>
-using Own = std::unique_ptr<T, Free>;
+using OwnHeif = std::unique_ptr<T, FreeHeif>;
 
 /// The file's main picture, opened.
 struct HeifPicture
 {
-    Own<heif_context> context;
-    Own<const heif_image_handle> handle;
+    OwnHeif<heif_context> context;
+    OwnHeif<const heif_image_handle> handle;
     std::string wrong; ///< why there is none
 
     explicit HeifPicture(std::string_view bytes) : context(heif_context_alloc())
@@ -61,7 +61,7 @@ SourceColours colours_of(const heif_image_handle* handle)
     heif_color_profile_nclx* said = nullptr;
     if (heif_image_handle_get_nclx_color_profile(handle, &said).code != heif_error_Ok)
         return colours;
-    const Own<heif_color_profile_nclx> nclx(said);
+    const OwnHeif<heif_color_profile_nclx> nclx(said);
     if (nclx->color_primaries == heif_color_primaries_SMPTE_EG_432_1 ||
         nclx->color_primaries == heif_color_primaries_ITU_R_BT_2020_2_and_2100_0)
         colours.icc =
@@ -102,7 +102,7 @@ Result<DecodedPhoto> decode_heif(std::string_view bytes, cv::Size, const std::fi
                                     : (alpha ? heif_chroma_interleaved_RGBA : heif_chroma_interleaved_RGB);
     heif_image* made = nullptr;
     const heif_error error = heif_decode_image(picture.handle.get(), &made, heif_colorspace_RGB, wanted, nullptr);
-    const Own<heif_image> image(made);
+    const OwnHeif<heif_image> image(made);
     if (error.code != heif_error_Ok)
         return unreadable(error.message ? error.message : "it is damaged", file);
     const cv::Size size(heif_image_get_width(image.get(), heif_channel_interleaved),
@@ -116,7 +116,7 @@ Result<DecodedPhoto> decode_heif(std::string_view bytes, cv::Size, const std::fi
 }
 
 /// The decoder turns the picture by what stands in the file; Exif's orientation repeats it.
-std::string look_into(PhotoFile& photo, bool)
+std::string look_into_heif(PhotoFile& photo, bool)
 {
     const std::string bytes = whole_file(photo.file);
     const HeifPicture picture(bytes);
@@ -144,7 +144,7 @@ Decoder heif_decoder()
                     return std::find(brands.begin(), brands.end(), first.substr(8, 4)) != brands.end();
                 },
             .decode = decode_heif,
-            .look_into = look_into};
+            .look_into = look_into_heif};
 }
 
 }

@@ -100,7 +100,7 @@ Result<DecodedPhoto> decode_jxl(std::string_view bytes, cv::Size, const std::fil
     return decoded;
 }
 
-std::string look_into(PhotoFile& photo, bool)
+std::string look_into_jxl(PhotoFile& photo, bool)
 {
     const std::string bytes = whole_file(photo.file);
     const auto decoder = JxlDecoderMake(nullptr);
@@ -125,7 +125,7 @@ Decoder jxl_decoder()
                 },
             .decode = decode_jxl,
             .looks_whole = [](std::string_view, std::string_view, std::uintmax_t) { return false; }, // nothing says so
-            .look_into = look_into};
+            .look_into = look_into_jxl};
 }
 
 }

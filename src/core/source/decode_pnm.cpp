@@ -60,7 +60,7 @@ Result<DecodedPhoto> decode_pnm(std::string_view bytes, cv::Size, const std::fil
     return DecodedPhoto{pixels, {}};
 }
 
-std::string look_into(PhotoFile& photo, bool)
+std::string look_into_pnm(PhotoFile& photo, bool)
 {
     const std::string bytes = whole_file(photo.file, 4096);
     photo.size = size_in(bytes);
@@ -86,7 +86,7 @@ Decoder pnm_decoder()
                            (first[2] == '\n' || first[2] == ' ' || first[2] == '\r' || first[2] == '\t');
                 },
             .decode = decode_pnm,
-            .look_into = look_into};
+            .look_into = look_into_pnm};
 }
 
 }

@@ -81,7 +81,7 @@ Result<DecodedPhoto> decode_raw(std::string_view bytes, cv::Size at_least, const
     return DecodedPhoto{pixels, {}};
 }
 
-std::string look_into(PhotoFile& photo, bool)
+std::string look_into_raw(PhotoFile& photo, bool)
 {
     LibRaw raw;
     if (const int error = raw.open_file(photo.file.c_str()); error != LIBRAW_SUCCESS)
@@ -124,7 +124,7 @@ Decoder raw_decoder()
                         ".pef", ".srw", ".raw", ".rwl", ".iiq", ".3fr", ".erf", ".mef", ".mrw", ".kdc", ".dcr"},
             .knows = is_raw,
             .decode = decode_raw,
-            .look_into = look_into};
+            .look_into = look_into_raw};
 }
 
 }

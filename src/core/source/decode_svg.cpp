@@ -1,4 +1,5 @@
 #include "core/source/decoders.h"
+#include "core/source/unmultiplied.h"
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
@@ -13,20 +14,20 @@ namespace frenlo {
 
 namespace {
 
-struct Free
+struct FreeSvg
 {
     void operator()(RsvgHandle* h) const { g_object_unref(h); }
     void operator()(cairo_surface_t* s) const { cairo_surface_destroy(s); }
     void operator()(cairo_t* c) const { cairo_destroy(c); }
 };
 template <class T>
-using Own = std::unique_ptr<T, Free>;
+using OwnSvg = std::unique_ptr<T, FreeSvg>;
 
 /// Without a place of its own a drawing cannot refer to other files, and nothing is fetched.
-Own<RsvgHandle> drawing_of(std::string_view bytes, std::string& wrong)
+OwnSvg<RsvgHandle> drawing_of(std::string_view bytes, std::string& wrong)
 {
     GError* error = nullptr;
-    Own<RsvgHandle> handle(
+    OwnSvg<RsvgHandle> handle(
         rsvg_handle_new_from_data(reinterpret_cast<const guint8*>(bytes.data()), bytes.size(), &error));
     if (error) {
         wrong = error->message;
@@ -53,20 +54,10 @@ cv::Size size_of(RsvgHandle* handle)
     return {int(std::clamp(std::round(width), 1.0, most)), int(std::clamp(std::round(height), 1.0, most))};
 }
 
-/// Colours that were multiplied by their alpha, as they were before (Porter, Duff 1984).
-void unmultiply(cv::Mat& bgra)
-{
-    bgra.forEach<cv::Vec4b>([](cv::Vec4b& p, const int*) {
-        const int a = p[3];
-        for (int c = 0; c < 3 && a > 0 && a < 255; ++c)
-            p[c] = std::uint8_t(std::min(255, (p[c] * 255 + a / 2) / a));
-    });
-}
-
 Result<DecodedPhoto> decode_svg(std::string_view bytes, cv::Size at_least, const std::filesystem::path& file)
 {
     std::string wrong;
-    const Own<RsvgHandle> handle = drawing_of(bytes, wrong);
+    const OwnSvg<RsvgHandle> handle = drawing_of(bytes, wrong);
     if (!handle)
         return unreadable(wrong, file);
     const cv::Size own = size_of(handle.get());
@@ -79,9 +70,9 @@ Result<DecodedPhoto> decode_svg(std::string_view bytes, cv::Size at_least, const
     const cv::Size size(std::max(1, int(std::ceil(own.width * by - 1e-6))),
                         std::max(1, int(std::ceil(own.height * by - 1e-6))));
     cv::Mat pixels(size, CV_8UC4, cv::Scalar::all(0));
-    const Own<cairo_surface_t> surface(cairo_image_surface_create_for_data(pixels.data, CAIRO_FORMAT_ARGB32, size.width,
-                                                                           size.height, int(pixels.step)));
-    const Own<cairo_t> canvas(cairo_create(surface.get()));
+    const OwnSvg<cairo_surface_t> surface(cairo_image_surface_create_for_data(
+        pixels.data, CAIRO_FORMAT_ARGB32, size.width, size.height, int(pixels.step)));
+    const OwnSvg<cairo_t> canvas(cairo_create(surface.get()));
     const RsvgRectangle all{0, 0, double(size.width), double(size.height)};
     GError* error = nullptr;
     if (rsvg_handle_render_document(handle.get(), canvas.get(), &all, &error) == 0) {
@@ -91,14 +82,15 @@ Result<DecodedPhoto> decode_svg(std::string_view bytes, cv::Size at_least, const
         return unreadable(wrong, file);
     }
     cairo_surface_flush(surface.get());
-    unmultiply(pixels); // Cairo's 32 bits are B G R A in memory, as all processors that Debian's amd64 and arm64 run on
+    unmultiply<std::uint8_t>(
+        pixels); // Cairo's 32 bits are B G R A in memory, as all processors that Debian's amd64 and arm64 run on
     return DecodedPhoto{pixels, {}};
 }
 
-std::string look_into(PhotoFile& photo, bool)
+std::string look_into_svg(PhotoFile& photo, bool)
 {
     std::string wrong;
-    const Own<RsvgHandle> handle = drawing_of(whole_file(photo.file), wrong);
+    const OwnSvg<RsvgHandle> handle = drawing_of(whole_file(photo.file), wrong);
     if (!handle)
         return wrong.empty() ? "it is damaged" : wrong;
     photo.size = size_of(handle.get());
@@ -122,7 +114,7 @@ Decoder svg_decoder()
                            head.find("<svg") != std::string_view::npos;
                 },
             .decode = decode_svg,
-            .look_into = look_into};
+            .look_into = look_into_svg};
 }
 
 }

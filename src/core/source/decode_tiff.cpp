@@ -1,6 +1,7 @@
 #include "core/base/input_file.h"
 #include "core/source/decoders.h"
 #include "core/source/tiff_file.h"
+#include "core/source/unmultiplied.h"
 
 #include <opencv2/imgproc.hpp>
 
@@ -81,19 +82,8 @@ bool read_plain(TIFF* t, const TiffLayout& l, cv::Mat& pixels)
     return whole;
 }
 
-/// Colours that were multiplied by their alpha, as they were before (Porter, Duff 1984).
-template <class Value>
-void unmultiply(cv::Mat& bgra)
-{
-    bgra.forEach<cv::Vec<Value, 4>>([](cv::Vec<Value, 4>& p, const int*) {
-        constexpr std::uint32_t most = std::numeric_limits<Value>::max();
-        const std::uint32_t a = p[3];
-        for (int c = 0; c < 3 && a > 0 && a < most; ++c)
-            p[c] = Value(std::min(most, (std::uint32_t(p[c]) * most + a / 2) / a));
-    });
-}
-
-void unmultiply(cv::Mat& bgra)
+/// As unmultiply<>, of what the pixels are made.
+void unmultiply_any(cv::Mat& bgra)
 {
     if (bgra.depth() == CV_32F)
         bgra.forEach<cv::Vec4f>([](cv::Vec4f& p, const int*) {
@@ -194,7 +184,7 @@ Result<DecodedPhoto> decode_page(const TiffFile& tiff, std::uint64_t bytes, cons
         }
         to_bgr(pixels, l);
         if (l.alpha == TiffAlpha::associated)
-            unmultiply(pixels);
+            unmultiply_any(pixels);
     } else {
         whole = read_converted(tiff.get(), l, pixels);
         if (pixels.empty())
@@ -278,7 +268,7 @@ std::unique_ptr<MovingFile> open_pages(const std::filesystem::path& file)
 }
 
 /// What a TIFF's directory says of its pixels; why they cannot be read, where they cannot.
-std::string look_into(PhotoFile& photo, bool size_known)
+std::string look_into_tiff(PhotoFile& photo, bool size_known)
 {
     const TiffFile tiff(photo.file);
     if (!tiff.open())
@@ -306,7 +296,7 @@ Decoder tiff_decoder()
                            first.starts_with("II+\0"sv) || first.starts_with("MM\0+"sv);
                 },
             .decode = decode_tiff,
-            .look_into = look_into, // its strips may stand anywhere, and its directory says of alpha
+            .look_into = look_into_tiff, // its strips may stand anywhere, and its directory says of alpha
             .open = open_pages,
             .may_move = [](std::string_view) { return true; }};
 }

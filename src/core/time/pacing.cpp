@@ -1,6 +1,6 @@
 #include "core/time/pacing.h"
 
-#include <boost/multiprecision/cpp_int.hpp>
+#include "core/time/exact.h"
 
 #include <algorithm>
 #include <iterator>
@@ -11,13 +11,7 @@ namespace {
 
 constexpr std::int64_t most_photos = 2'000'000;
 
-using Exact = boost::multiprecision::cpp_rational;
 using Photos = std::vector<HeldPhoto>;
-
-Exact exact(Fraction f)
-{
-    return Exact(f.num(), f.den());
-}
 
 Exact exact_length(std::span<const HeldPhoto> photos, Rate paced_at)
 {

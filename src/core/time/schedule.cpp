@@ -1,6 +1,6 @@
 #include "core/time/schedule.h"
 
-#include <boost/multiprecision/cpp_int.hpp>
+#include "core/time/exact.h"
 
 #include <algorithm>
 #include <utility>
@@ -9,16 +9,10 @@ namespace frenlo {
 
 namespace {
 
-using Exact = boost::multiprecision::cpp_rational;
 using Whole = boost::multiprecision::cpp_int;
 
 /// Of a frame: a boundary that lies on its edge but for the last bit.
 constexpr double nothing = 1e-9;
-
-Exact exact(Fraction f)
-{
-    return Exact(f.num(), f.den());
-}
 
 }
 

@@ -15,11 +15,11 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t luminance = 3; ///< after the three colours
+constexpr std::size_t luminance_curve = 3; ///< after the three colours
 
 double stops_of(const LightCell& cell, std::size_t colour)
 {
-    return colour < luminance ? cell.colours[colour] : cell.stops;
+    return colour < luminance_curve ? cell.colours[colour] : cell.stops;
 }
 
 /// Cells that can be compared between two photos: pixels that clip in one and not in the other would speak for
@@ -163,7 +163,7 @@ Eigen::VectorXd fit_nodes(const std::vector<Reach>& reaches, std::vector<double>
 }
 
 constexpr std::size_t places = std::size_t(place_columns) * place_rows, tones = tone_knots.size();
-constexpr std::size_t curves = luminance + 1 + places + tones; ///< R, G, B, luminance, places, tones
+constexpr std::size_t curves = luminance_curve + 1 + places + tones; ///< R, G, B, luminance, places, tones
 
 /// The differences of one pair of photos, of all curves.
 std::array<Difference, curves> differences(const Brightness& a, const Brightness& b, const Sharing& sharing)
@@ -172,15 +172,15 @@ std::array<Difference, curves> differences(const Brightness& a, const Brightness
     const auto cells = comparable(a, b);
     if (cells.empty()) {
         constexpr double hardly = 1000; // as sure as twelve cells that differ by a tenth of a stop
-        for (std::size_t c = 0; c < luminance; ++c)
+        for (std::size_t c = 0; c < luminance_curve; ++c)
             all[c] = {b.colours[c] - a.colours[c], hardly};
-        all[luminance] = {b.stops - a.stops, hardly};
-        for (std::size_t c = luminance + 1; c < curves; ++c)
+        all[luminance_curve] = {b.stops - a.stops, hardly};
+        for (std::size_t c = luminance_curve + 1; c < curves; ++c)
             all[c] = {0, 1e-3}; // nothing speaks for a difference
         return all;
     }
     std::vector<double> by_cell(cells.size());
-    for (std::size_t c = 0; c <= luminance; ++c) {
+    for (std::size_t c = 0; c <= luminance_curve; ++c) {
         for (std::size_t k = 0; k < cells.size(); ++k)
             by_cell[k] = stops_of(b.cells[cells[k]], c) - stops_of(a.cells[cells[k]], c);
         all[c] = robust_mean(by_cell);
@@ -188,12 +188,12 @@ std::array<Difference, curves> differences(const Brightness& a, const Brightness
     std::vector<Reach> place, tone;
     std::vector<double> by_pixel;
     for (std::size_t k = 0; k < cells.size(); ++k) {
-        by_cell[k] -= all[luminance].stops;
+        by_cell[k] -= all[luminance_curve].stops;
         place.push_back(reach_of_place(a, cells[k]));
     }
     const Eigen::VectorXd by_place = fit_nodes(place, by_cell, places);
     for (std::size_t k = 0; k < cells.size(); ++k) {
-        double beside = all[luminance].stops;
+        double beside = all[luminance_curve].stops;
         for (std::size_t i = 0; sharing.tone_beside_place && i < place[k].count; ++i)
             beside += by_place[Eigen::Index(place[k].node[i])] * place[k].share[i];
         const LightCell &from = a.cells[cells[k]], &to = b.cells[cells[k]];
@@ -204,9 +204,9 @@ std::array<Difference, curves> differences(const Brightness& a, const Brightness
     }
     const Eigen::VectorXd by_tone = fit_nodes(tone, by_pixel, tones);
     for (std::size_t n = 0; n < places; ++n)
-        all[luminance + 1 + n] = {by_place[Eigen::Index(n)], 1};
+        all[luminance_curve + 1 + n] = {by_place[Eigen::Index(n)], 1};
     for (std::size_t n = 0; n < tones; ++n)
-        all[luminance + 1 + places + n] = {by_tone[Eigen::Index(n)], 1};
+        all[luminance_curve + 1 + places + n] = {by_tone[Eigen::Index(n)], 1};
     return all;
 }
 
@@ -273,7 +273,7 @@ CommonBrightness common_brightness(std::span<const Brightness* const> photos, co
     const auto curve = [&](std::size_t colour) {
         std::vector<double> plain;
         for (const Brightness* b : photos)
-            plain.push_back(colour < luminance ? b->colours[colour] : b->stops);
+            plain.push_back(colour < luminance_curve ? b->colours[colour] : b->stops);
         if (!sharing.leave_out_moving)
             return plain;
         auto values = brought_together(pairs, photos.size(), colour, 1).front();
@@ -284,11 +284,11 @@ CommonBrightness common_brightness(std::span<const Brightness* const> photos, co
             v += level;
         return values;
     };
-    shared.luminance = curve(luminance);
+    shared.luminance = curve(luminance_curve);
     for (std::size_t c = 0; c < 3; ++c)
         shared.colours[c] = curve(c);
-    shared.by_place = brought_together(pairs, photos.size(), luminance + 1, places);
-    shared.by_tone = brought_together(pairs, photos.size(), luminance + 1 + places, tones);
+    shared.by_place = brought_together(pairs, photos.size(), luminance_curve + 1, places);
+    shared.by_tone = brought_together(pairs, photos.size(), luminance_curve + 1 + places, tones);
     return shared;
 }
 

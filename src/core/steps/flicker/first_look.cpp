@@ -1,5 +1,6 @@
 #include "core/steps/flicker/first_look.h"
 
+#include "core/base/median.h"
 #include "core/picture/picture.h"
 #include "core/picture/small_picture.h"
 #include "core/source/transfer.h"
@@ -13,8 +14,8 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t looked_at = 16; ///< photos in a row
-constexpr int side = 64;              ///< pixels, the longer one
+constexpr std::size_t first_photos = 16; ///< photos in a row
+constexpr int side = 64;                 ///< pixels, the longer one
 
 /// Mean brightness, stops; nothing where the photo cannot be read.
 std::optional<double> brightness(const ShotPhoto& photo, const PhotoSource& source)
@@ -40,7 +41,7 @@ double flickers_by(const Shot& shot, const PhotoSource& source, const Job& job)
     for (std::size_t i = 0; i < shown.size(); ++i)
         if (shown[i] && !shot.photos[i].photo->size.empty())
             photos.push_back(i);
-    const std::size_t count = std::min(photos.size(), looked_at);
+    const std::size_t count = std::min(photos.size(), first_photos);
     if (count < 5)
         return 0;
     const std::size_t begin = (photos.size() - count) / 2;
@@ -55,10 +56,8 @@ double flickers_by(const Shot& shot, const PhotoSource& source, const Job& job)
     std::vector<double> bends;
     for (std::size_t i = 1; i + 1 < stops.size(); ++i)
         bends.push_back(std::abs(stops[i - 1] - 2 * stops[i] + stops[i + 1]));
-    const auto middle = bends.begin() + std::ptrdiff_t(bends.size() / 2);
-    std::nth_element(bends.begin(), middle, bends.end());
     constexpr double of_noise = 0.6745 * 2.4495; // the middle of |second differences| of white noise of 1: sqrt(6) wide
-    return *middle / of_noise;
+    return upper_median(std::move(bends)) / of_noise;
 }
 
 }

@@ -1,6 +1,7 @@
 #include "core/steps/flicker/trend.h"
 
 #include "core/base/local_fit.h"
+#include "core/base/median.h"
 
 #include <tbb/parallel_for.h>
 
@@ -192,10 +193,7 @@ std::vector<double> Trend::of(std::span<const double> y) const
 
 double middle_of(std::vector<double> v)
 {
-    if (v.empty())
-        return 0;
-    std::nth_element(v.begin(), v.begin() + std::ptrdiff_t(v.size() / 2), v.end());
-    return v[v.size() / 2];
+    return v.empty() ? 0 : upper_median(std::move(v));
 }
 
 }

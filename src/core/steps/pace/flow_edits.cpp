@@ -1,5 +1,6 @@
 #include "core/steps/pace/flow_edits.h"
 
+#include "core/base/median.h"
 #include "core/base/problem.h"
 #include "core/project/with_shot.h"
 #include "core/source/capture_gaps.h"
@@ -128,17 +129,6 @@ Project remove_speed_point(const Project& project, ShotIndex shot, PhotoId point
     return set_speed_course(project, shot, std::move(course));
 }
 
-namespace {
-
-double middle_of(std::vector<double> values)
-{
-    const auto middle = values.begin() + std::ptrdiff_t(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
-}
-
-}
-
 Project hold_as_taken(const Project& project, ShotIndex shot, std::span<const PhotoIndex> photos)
 {
     const Shot& before = project.shot(shot);
@@ -158,7 +148,7 @@ Project hold_as_taken(const Project& project, ShotIndex shot, std::span<const Ph
     }
     if (known.size() < 2)
         throw Failure({"the photos do not say when they were taken", {}, "Set the holds by hand"});
-    const double usual = middle_of(known);
+    const double usual = upper_median(known);
     for (double& u : until)
         if (u == 0)
             u = usual;

@@ -1,5 +1,6 @@
 #include "core/steps/pace/loop_finder.h"
 
+#include "core/base/median.h"
 #include "core/picture/picture.h"
 
 #include <opencv2/core.hpp>
@@ -97,9 +98,7 @@ std::vector<LoopFound> find_loops(const Project& project, const Shot& shot, Seco
     std::vector<double> steps;
     for (int i = 0; i + 1 < n; ++i)
         steps.push_back(apart(i, i + 1));
-    const auto middle = steps.begin() + std::ptrdiff_t(steps.size() / 2);
-    std::nth_element(steps.begin(), middle, steps.end());
-    const double usual = std::max(*middle, 1e-4);
+    const double usual = std::max(upper_median(std::move(steps)), 1e-4);
     struct Pair
     {
         int i, j; ///< photo j is as photo i: the range is [i, j)

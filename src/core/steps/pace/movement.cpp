@@ -1,5 +1,7 @@
 #include "core/steps/pace/movement.h"
 
+#include "core/base/median.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -11,13 +13,6 @@ namespace frenlo {
 namespace {
 
 constexpr int blocks_across = 160; // a subject that moves by a hundredth of the frame changes several of them
-
-float median(std::vector<float> values)
-{
-    const auto middle = values.begin() + std::ptrdiff_t(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
-}
 
 }
 
@@ -41,7 +36,7 @@ double movement(const cv::Mat& a, const cv::Mat& b)
         for (int x = 0; x < a.cols; ++x)
             if (const float v = b.at<float>(y, x); v > 4)
                 ratios.push_back(a.at<float>(y, x) / v);
-    const double gain = ratios.empty() ? 1 : median(std::move(ratios));
+    const double gain = ratios.empty() ? 1 : upper_median(std::move(ratios));
     cv::Mat off = a - gain * b;
     // What is slow over the frame is light, not movement.
     cv::Mat slow;
@@ -55,7 +50,7 @@ double movement(const cv::Mat& a, const cv::Mat& b)
             strongest = std::max(strongest, sizes.back());
         }
     constexpr double to_sigma = 1.4826, outside_noise = 7, least = 2.5; // of 255
-    return strongest / std::max(outside_noise * to_sigma * double(median(std::move(sizes))), least);
+    return strongest / std::max(outside_noise * to_sigma * double(upper_median(std::move(sizes))), least);
 }
 
 }

@@ -1,5 +1,6 @@
 #include "core/steps/pace/stumbles.h"
 
+#include "core/base/median.h"
 #include "core/steps/pace/movement.h"
 
 #include <opencv2/imgproc.hpp>
@@ -13,13 +14,6 @@ namespace frenlo {
 namespace {
 
 constexpr int side = 320; ///< pixels across, for steps
-
-float middle_of(std::vector<float> values)
-{
-    const auto middle = values.begin() + std::ptrdiff_t(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
-}
 
 cv::Mat eight_bit(const cv::Mat& pixels)
 {
@@ -149,7 +143,7 @@ std::vector<std::size_t> steps_too_large(std::span<const double> steps)
                     beside = std::max(beside, steps[std::size_t(k)]);
             }
         const double step = steps[std::size_t(i)];
-        if (others.size() >= 3 && step >= least && step > times * double(middle_of(others)) &&
+        if (others.size() >= 3 && step >= least && step > times * double(upper_median(others)) &&
             step > times_beside * beside)
             found.push_back(std::size_t(i));
     }

@@ -16,7 +16,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t most_photos = 40;
+constexpr std::size_t most_looked_at = 40;
 constexpr double most_pixels = 8e6;    ///< of a photo: larger ones are looked at so small
 constexpr double most_at_once = 200e6; ///< pixels in memory
 
@@ -38,7 +38,7 @@ Series read_photos(const Shot& shot, const PhotoSource& source, const Job& job)
     series.down = std::max(1.0, std::sqrt(double(size.area()) / most_pixels));
     const cv::Size small(int(std::lround(size.width / series.down)), int(std::lround(size.height / series.down)));
     const auto most = std::size_t(std::max(12.0, most_at_once / std::max(1, small.area())));
-    const auto photos = some_photos(shot, std::min(most, most_photos), of_one_size);
+    const auto photos = some_photos(shot, std::min(most, most_looked_at), of_one_size);
     for (std::size_t i = 0; i < photos.size(); ++i) {
         job.check();
         job.report(0.4 * double(i) / double(photos.size()),

@@ -1,3 +1,4 @@
+#include "core/base/median.h"
 #include "core/base/text.h"
 #include "core/picture/picture.h"
 #include "core/steps/retouch/area_edits.h"
@@ -46,12 +47,7 @@ cv::Mat1f difference(const cv::Mat3f& a, const cv::Mat3f& b)
             for (int x = 0; x < one.cols; x += 4)
                 if (one(y, x) > 0.05F && other(y, x) > 0.05F)
                     ratios.push_back(one(y, x) / other(y, x));
-        float gain = 1;
-        if (!ratios.empty()) {
-            const auto middle = ratios.begin() + std::ptrdiff_t(ratios.size() / 2);
-            std::nth_element(ratios.begin(), middle, ratios.end());
-            gain = *middle;
-        }
+        const float gain = ratios.empty() ? 1 : upper_median(std::move(ratios));
         cv::Mat1f away;
         cv::absdiff(one, other * gain, away);
         for (int y = 0; y < most.rows; ++y)
@@ -64,10 +60,7 @@ cv::Mat1f difference(const cv::Mat3f& a, const cv::Mat3f& b)
 /// What chance makes of a difference: the middle one, which things that cover less than half do not change.
 double noise_in(const cv::Mat1f& difference)
 {
-    std::vector<float> all(difference.begin(), difference.end());
-    const auto middle = all.begin() + std::ptrdiff_t(all.size() / 2);
-    std::nth_element(all.begin(), middle, all.end());
-    return *middle;
+    return upper_median(std::vector<float>(difference.begin(), difference.end()));
 }
 
 cv::Mat1b differs(const cv::Mat3f& a, const cv::Mat3f& b)

@@ -1,5 +1,6 @@
 #include "core/steps/retouch/healing.h"
 
+#include "core/base/median.h"
 #include "core/picture/straight_rows.h"
 #include "core/picture/warp.h"
 #include "core/steps/retouch/continued_texture.h"
@@ -142,8 +143,7 @@ double fineness(const Canvas& canvas, const cv::Mat1f& share)
         }
     if (steps.size() < 16)
         return 0;
-    std::nth_element(steps.begin(), steps.begin() + std::ptrdiff_t(steps.size() / 2), steps.end());
-    return double(steps[steps.size() / 2]) / (0.6745 * 6); // the filter's gain is 6
+    return double(upper_median(std::move(steps))) / (0.6745 * 6); // the filter's gain is 6
 }
 
 void add_grain(Canvas& pixels, double sigma, std::uint64_t seed)

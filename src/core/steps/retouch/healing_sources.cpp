@@ -15,9 +15,9 @@ namespace frenlo {
 
 namespace {
 
-constexpr std::size_t most_photos = 4; ///< that are compared
-constexpr double working_radius = 12;  ///< of a mark, pixels, where it is larger
-constexpr double reach = 18;           ///< how far is looked, radii; at least so many of a small mark's surround
+constexpr std::size_t most_sources = 4; ///< photos that are compared
+constexpr double working_radius = 12;   ///< of a mark, pixels, where it is larger
+constexpr double reach = 18;            ///< how far is looked, radii; at least so many of a small mark's surround
 
 /// The part of the plane, or of the photo, that is looked at, and its size there.
 struct Window
@@ -145,7 +145,7 @@ std::optional<cv::Point2d> best_offset(const Shot& shot, const Spot& spot, const
     cv::Rect box;
     const Ground ground = spot.on_photo ? Ground::photo : Ground::plane;
     const auto is_there = [&](PhotoIndex photo) { return !points_at(spot, shot, photo).empty(); };
-    for (const PhotoIndex photo : some_photos(shot, most_photos, is_there)) {
+    for (const PhotoIndex photo : some_photos(shot, most_sources, is_there)) {
         job.check();
         const auto points = points_at(spot, shot, photo);
         const auto w = window_of(points, spot.radius, ground_size(shot, photo, ground));

@@ -1,5 +1,7 @@
 #include "core/steps/retouch/lasting.h"
 
+#include "core/base/median.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -84,9 +86,7 @@ double staying(const Differences& differences)
         }
     if (shares.empty())
         return 1;
-    const auto middle = shares.begin() + std::ptrdiff_t(shares.size() / 2);
-    std::nth_element(shares.begin(), middle, shares.end());
-    return std::min(1.0, *middle);
+    return std::min(1.0, upper_median(std::move(shares)));
 }
 
 }

@@ -1,5 +1,7 @@
 #include "core/steps/shoot/movement.h"
 
+#include "core/base/median.h"
+
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
 
@@ -16,9 +18,7 @@ double median_of(std::vector<double> values)
 {
     if (values.empty())
         return 0;
-    const auto middle = values.begin() + std::ptrdiff_t(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
+    return upper_median(std::move(values));
 }
 
 /// One sigma of what differs, from its middle half, so that what moved does not count.

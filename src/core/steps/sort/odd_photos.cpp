@@ -1,5 +1,6 @@
 #include "core/steps/sort/odd_photos.h"
 
+#include "core/base/median.h"
 #include "core/base/text.h"
 
 #include <algorithm>
@@ -13,14 +14,7 @@ namespace {
 constexpr double different = 0.45; ///< of unlike(): another picture
 constexpr double usual_times = 3;  ///< and this many times what is usual there
 constexpr std::size_t longest_run = 3;
-constexpr std::size_t reach = 6; ///< neighbours on each side that say what is usual
-
-double median(std::vector<double> v)
-{
-    const auto middle = v.begin() + std::ptrdiff_t(v.size() / 2);
-    std::nth_element(v.begin(), middle, v.end());
-    return *middle;
-}
+constexpr std::size_t neighbours_each_side = 6; ///< neighbours on each side that say what is usual
 
 /// Photos in order, with how much each differs from the one before.
 class Row
@@ -47,10 +41,11 @@ public:
     [[nodiscard]] double usual(std::size_t begin, std::size_t end) const
     {
         std::vector<double> steps;
-        for (std::size_t u = begin > reach ? begin - reach : 1; u < std::min(size(), end + reach + 1); ++u)
+        for (std::size_t u = begin > neighbours_each_side ? begin - neighbours_each_side : 1;
+             u < std::min(size(), end + neighbours_each_side + 1); ++u)
             if (u < begin || u > end)
                 steps.push_back(step_[u]);
-        return steps.empty() ? 0 : median(std::move(steps));
+        return steps.empty() ? 0 : upper_median(std::move(steps));
     }
 
     [[nodiscard]] double clearly(std::size_t begin, std::size_t end) const
@@ -163,7 +158,7 @@ bool viewpoint_travels(std::span<const Candidate> photos)
         stays.push_back(stands_still(*signatures[i], *signatures[i + stretch]));
         neighbours.push_back(same_structure(*signatures[i], *signatures[i + 1]));
     }
-    return median(stays) < 0.55 && median(neighbours) > 0.3;
+    return upper_median(stays) < 0.55 && upper_median(neighbours) > 0.3;
 }
 
 std::vector<Finding> outliers(std::span<const Candidate> photos)

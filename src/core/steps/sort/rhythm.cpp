@@ -1,5 +1,6 @@
 #include "core/steps/sort/rhythm.h"
 
+#include "core/base/median.h"
 #include "core/source/order.h"
 
 #include <algorithm>
@@ -12,13 +13,6 @@ namespace frenlo {
 namespace {
 
 constexpr double clear_break = 3; ///< times the photos' own interval
-
-double median(std::vector<double> v)
-{
-    const auto middle = v.begin() + std::ptrdiff_t(v.size() / 2);
-    std::nth_element(v.begin(), middle, v.end());
-    return *middle;
-}
 
 /// The known gaps nearest to position i on one side, at most this many; gap i itself is not among them.
 std::vector<double> nearest(const std::vector<std::optional<double>>& gaps, std::size_t i, int step, std::size_t most)
@@ -37,19 +31,19 @@ std::optional<double> interval_around(const std::vector<std::optional<double>>& 
     std::optional<double> larger;
     for (const int step : {-1, 1})
         if (const auto side = nearest(gaps, i, step, 6); side.size() >= 2)
-            larger = std::max(larger.value_or(0), median(side));
+            larger = std::max(larger.value_or(0), upper_median(side));
     return larger;
 }
 
 /// How long a gap may be on one side of it without being remarkable there.
 double usual_limit(const std::vector<double>& side)
 {
-    const double middle = median(side);
+    const double middle = upper_median(side);
     std::vector<double> away;
     for (const double g : side)
         away.push_back(std::abs(std::log(g / middle)));
     // Median absolute deviation of the logarithms; 1.4826 makes it a standard deviation (normal distribution).
-    const double spread = 1.4826 * median(away);
+    const double spread = 1.4826 * upper_median(away);
     constexpr double regular_spread = 0.12, least_irregular = 0.4, most_irregular = 0.6, deviations = 5;
     if (side.size() < 4)
         return middle * 10;
@@ -126,7 +120,7 @@ std::optional<bool> regular(std::span<const std::optional<double>> gaps)
             known.push_back(*g);
     if (known.size() < 3)
         return std::nullopt;
-    const double middle = median(known);
+    const double middle = upper_median(known);
     const double tolerance = std::max(1.0, middle / 20); // many cameras write whole seconds
     const auto alike =
         std::count_if(known.begin(), known.end(), [&](double g) { return std::abs(g - middle) <= tolerance; });

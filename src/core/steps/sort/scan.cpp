@@ -1,5 +1,6 @@
 #include "core/steps/sort/scan.h"
 
+#include "core/base/median.h"
 #include "core/base/text.h"
 #include "core/source/camera_thumbnail.h"
 #include "core/source/decode.h"
@@ -148,8 +149,7 @@ std::vector<Finding> blurred(std::span<const PhotoPtr> photos, std::span<const d
         if (sharpness[i] <= 0 || around.size() < 3)
             continue;
         const double least = *std::min_element(around.begin(), around.end());
-        std::nth_element(around.begin(), around.begin() + std::ptrdiff_t(around.size() / 2), around.end());
-        const double usual = around[around.size() / 2];
+        const double usual = upper_median(std::move(around));
         if (sharpness[i] < clearly_softer * usual && sharpness[i] < 0.8 * least)
             found.push_back({FindingKind::blurred,
                              {photos[i]->file},

@@ -1,5 +1,7 @@
 #include "core/steps/sort/scene_stretches.h"
 
+#include "core/base/median.h"
+
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
@@ -23,9 +25,7 @@ double median_of(const std::vector<Hidden>& hidden)
     std::vector<double> sums;
     for (const Hidden& h : hidden)
         sums.push_back(h.sum());
-    const auto middle = sums.begin() + std::ptrdiff_t(sums.size() / 2);
-    std::nth_element(sums.begin(), middle, sums.end());
-    return *middle;
+    return upper_median(std::move(sums));
 }
 
 class Finder

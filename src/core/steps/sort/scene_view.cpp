@@ -1,5 +1,6 @@
 #include "core/steps/sort/scene_view.h"
 
+#include "core/base/median.h"
 #include "core/source/transfer.h"
 
 #include <opencv2/imgproc.hpp>
@@ -194,9 +195,7 @@ double changed_colour(const cv::Mat& a, const cv::Mat& b)
     for (int y = 0; y < a.rows; ++y)
         for (int x = 0; x < a.cols; ++x)
             brighter.push_back(a.at<cv::Vec3b>(y, x)[0] - b.at<cv::Vec3b>(y, x)[0]);
-    std::vector<int> sorted = brighter;
-    std::nth_element(sorted.begin(), sorted.begin() + std::ptrdiff_t(sorted.size() / 2), sorted.end());
-    const int all = sorted[sorted.size() / 2];
+    const int all = upper_median(brighter);
     int changed = 0;
     for (int y = 0; y < a.rows; ++y)
         for (int x = 0; x < a.cols; ++x) {

@@ -1,5 +1,6 @@
 #include "core/steps/steady/hold_still.h"
 
+#include "core/base/median.h"
 #include "core/picture/turned.h"
 #include "core/steps/steady/comparing.h"
 #include "core/steps/steady/network.h"
@@ -120,11 +121,7 @@ private:
         }
         if (candidates.empty())
             return 0;
-        const auto middle = [](std::vector<double> v) {
-            std::nth_element(v.begin(), v.begin() + std::ptrdiff_t(v.size() / 2), v.end());
-            return v[v.size() / 2];
-        };
-        const cv::Point2d usual(middle(x), middle(y));
+        const cv::Point2d usual(upper_median(x), upper_median(y));
         const auto off = [&](std::size_t i) { return std::hypot(x[i] - usual.x, y[i] - usual.y); };
         const auto sharp = [&](std::size_t i) { return comparing_.sharpness(i); };
         const std::size_t third = std::max<std::size_t>(1, candidates.size() / 3);

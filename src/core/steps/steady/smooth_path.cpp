@@ -1,6 +1,7 @@
 #include "core/steps/steady/smooth_path.h"
 
 #include "core/base/local_fit.h"
+#include "core/base/median.h"
 
 #include <algorithm>
 #include <array>
@@ -92,11 +93,7 @@ void keep_targets(std::span<const PathStep> steps, std::vector<Transform>& into_
         }
     if (x.empty())
         return;
-    const auto middle = [](std::vector<double> v) {
-        std::nth_element(v.begin(), v.begin() + std::ptrdiff_t(v.size() / 2), v.end());
-        return v[v.size() / 2];
-    };
-    const cv::Point2d goal(middle(x), middle(y));
+    const cv::Point2d goal(upper_median(x), upper_median(y));
     std::vector<std::optional<cv::Point2d>> by(steps.size());
     for (std::size_t i = 0; i < steps.size(); ++i)
         if (steps[i].target)

@@ -9,9 +9,9 @@ namespace frenlo {
 
 namespace {
 
-constexpr float darkest = 1.0F / 4096; ///< what is darker counts as this
-constexpr double around = 1.0 / 12;    ///< of the longer side: how far a tone's neighbourhood reaches
-constexpr double edge_stops = 0.5;     ///< differences above it are edges
+constexpr float least_light = 1.0F / 4096; ///< what is darker counts as this
+constexpr double around = 1.0 / 12;        ///< of the longer side: how far a tone's neighbourhood reaches
+constexpr double edge_stops = 0.5;         ///< differences above it are edges
 
 cv::Mat1f stops_of(const Canvas& picture)
 {
@@ -20,7 +20,7 @@ cv::Mat1f stops_of(const Canvas& picture)
         for (int x = 0; x < picture.cols; ++x) {
             const cv::Vec4f& p = picture(y, x);
             const float seen = 0.0722F * p[0] + 0.7152F * p[1] + 0.2126F * p[2];
-            stops(y, x) = std::log2(std::max(p[3] > 0 ? seen / p[3] : 0.0F, darkest));
+            stops(y, x) = std::log2(std::max(p[3] > 0 ? seen / p[3] : 0.0F, least_light));
         }
     return stops;
 }
