@@ -9,7 +9,7 @@ namespace frenlo::demo {
 
 namespace {
 
-constexpr int photos = 48;
+constexpr int ferry_photos = 48;
 constexpr int knocked = 30; ///< from this photo on the tripod stands elsewhere
 
 Outline wave(float top, float length, float height, float phase)
@@ -68,7 +68,7 @@ void boat(Scene& scene, int photo)
     const cv::Size s = scene_size();
     std::mt19937 hand(unsigned(500 + photo));
     std::normal_distribution<float> slip(0, 1);
-    const float t = float(photo) / float(photos - 1);
+    const float t = float(photo) / float(ferry_photos - 1);
     const cv::Point2f at(150 + 1330 * t + slip(hand) * 1.6F, 742 + 9 * std::sin(t * 17) + slip(hand) * 0.8F);
     const float lean = (4.5F * std::sin(t * 17 + 1.2F) + slip(hand) * 0.5F) * float(CV_PI) / 180;
     const auto placed = [&](const Outline& o) {
@@ -123,7 +123,7 @@ std::vector<Truth> paper_ferry(const std::filesystem::path& folder, const Job& j
         const std::int64_t start = 1'777'804'920'000'000;
         return Exposure{start + i * 21'000'000LL + fiddling(rng) + (i >= knocked ? 95'000'000 : 0), 30, 80, 200};
     };
-    return take_all(folder, "ferry", {photos, scene, truth, exposure}, job, there);
+    return take_all(folder, "ferry", {ferry_photos, scene, truth, exposure}, job, there);
 }
 
 }

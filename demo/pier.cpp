@@ -9,14 +9,14 @@ namespace frenlo::demo {
 
 namespace {
 
-constexpr int photos = 90;
+constexpr int pier_photos = 90;
 constexpr float stride = 21;       ///< pixels that the pier passes by from photo to photo
 constexpr float far_share = 0.35F; ///< how much slower the other shore passes by
 
 cv::Size long_size(float share)
 {
     const cv::Size s = scene_size();
-    return {s.width + static_cast<int>(std::ceil(photos * stride * share)) + 8, s.height};
+    return {s.width + static_cast<int>(std::ceil(pier_photos * stride * share)) + 8, s.height};
 }
 
 Scene far_shore()
@@ -142,7 +142,7 @@ std::vector<Truth> pier_walk(const std::filesystem::path& folder, const Job& job
     const auto exposure = [](int i) {
         return Exposure{1'778'061'600'000'000 + i * 1'400'000LL + (i * 53 % 17) * 20'000, 250, 56, 200};
     };
-    return take_all(folder, "pier", {photos, scene, truth, exposure}, job, there);
+    return take_all(folder, "pier", {pier_photos, scene, truth, exposure}, job, there);
 }
 
 }

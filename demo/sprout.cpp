@@ -9,7 +9,7 @@ namespace frenlo::demo {
 
 namespace {
 
-constexpr int photos = 150;
+constexpr int sprout_photos = 150;
 
 Outline box(float x, float y, float w, float h)
 {
@@ -65,7 +65,7 @@ Outline leaf(cv::Point2f at, float length, float direction)
 void sprout(Scene& scene, int photo)
 {
     const cv::Size s = scene_size();
-    const float age = float(photo) / float(photos - 1);
+    const float age = float(photo) / float(sprout_photos - 1);
     const float height = 16 + 350 * age * age * (3 - 2 * age);
     const float sway = 5 * std::sin(age * 40);
     const cv::Point2f root(700, 650);
@@ -97,14 +97,14 @@ std::vector<Truth> bean_sprout(const std::filesystem::path& folder, const Job& j
         std::normal_distribution<double> aperture(0, 0.12);
         Truth t;
         t.gain_stops = aperture(rng);
-        const double day = double(i) / (photos - 1);
+        const double day = double(i) / (sprout_photos - 1);
         t.scene_stops = -0.95 + 1.2 * std::sin(day * CV_PI * 0.85); // the sun comes round and leaves
         return t;
     };
     const auto exposure = [](int i) {
         return Exposure{1'777'963'200'000'000 + i * 60'000'000LL + (i * 37 % 11) * 10'000, 125, 110, 100};
     };
-    return take_all(folder, "sprout", {photos, scene, truth, exposure}, job, there);
+    return take_all(folder, "sprout", {sprout_photos, scene, truth, exposure}, job, there);
 }
 
 }

@@ -29,7 +29,7 @@ public:
     double now = 0;
 };
 
-constexpr int photos = 24, forgotten = 9, quiet = 23;
+constexpr int tin_walk_photos = 24, forgotten = 9, quiet = 23;
 
 }
 
@@ -64,15 +64,15 @@ Project with_tin_walk(const Project& project, const fs::path& folder, const Job&
             where.shot = shot;
         result = add_taken(result, photo, where, "Tin walk", shot);
         there = true;
-        job.report(double(step + 1) / photos, photo.photo->file.filename().string());
+        job.report(double(step + 1) / tin_walk_photos, photo.photo->file.filename().string());
     };
-    for (int i = 0; i < photos; ++i) {
+    for (int i = 0; i < tin_walk_photos; ++i) {
         take(i == forgotten ? i - 1 : i, {});
         if (i == forgotten)
             take(i, {.behind = last_taken(result.shot(*result.find_shot(shot))), .in_place_of = true});
     }
     const ShotIndex at = *result.find_shot(shot);
-    result = add_path(result, at, {{{0.25, 0.62}, {0.45, 0.59}, {0.76, 0.62}}, 0, photos, Ease::none});
+    result = add_path(result, at, {{{0.25, 0.62}, {0.45, 0.59}, {0.76, 0.62}}, 0, tin_walk_photos, Ease::none});
     result.reel.left_out.push_back(shot);
     return result;
 }

@@ -22,6 +22,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -283,4 +285,6 @@ TEST_CASE("what a key does is in a menu, with the key", "[access][keys]")
     entry(q("As shot"))->trigger();
     Q_EMIT act->aboutToShow();
     CHECK_FALSE(entry(q("As shot"))->isChecked());
+}
+
 }

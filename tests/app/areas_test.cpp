@@ -15,6 +15,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -162,4 +164,6 @@ TEST_CASE("What appears photo by photo is found, and comes when it is told to")
     p.click(q("From this photo on"));
     CHECK(cv::norm(cv::Vec3d(pixel(p, 2, second)) - cv::Vec3d(scene.at<cv::Vec3b>(second))) <= 3);
     CHECK(cv::norm(cv::Vec3d(pixel(p, 3, second)) - cv::Vec3d(130, 20, 140)) <= 12);
+}
+
 }

@@ -16,6 +16,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -106,4 +108,6 @@ TEST_CASE("Pictures on the screen go through the monitor's profile")
     CHECK(std::abs(there.blue() - plain.blue()) <= 2);
     CHECK_FALSE(MonitorColours::of_profile(srgb_icc())); // nothing to do
     CHECK_FALSE(MonitorColours::of_profile("no profile"));
+}
+
 }

@@ -14,6 +14,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr int patience = 600'000; // painting takes all cores, and others want them
@@ -135,4 +137,6 @@ TEST_CASE("the desktop's wish for dark programs is heard while Frenlo runs", "[d
     QDBusConnection::disconnectFromBus(q("Frenlo"));
     daemon.terminate();
     daemon.waitForFinished();
+}
+
 }

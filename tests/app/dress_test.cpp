@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -190,4 +192,6 @@ TEST_CASE("A card is made, written on, lengthened, rolled and undone")
     CHECK(
         output_of("ffprobe -v error -count_frames -select_streams v -show_entries stream=nb_read_frames -of csv=p=0 " +
                   quoted((p.folder() / "card.mp4").native())) == "48\n");
+}
+
 }

@@ -21,6 +21,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -244,4 +246,6 @@ TEST_CASE("Stop ends what is measured, exported or looked for, and the project i
     stop(p, [&] { return p.sees(q("Export the film")) && !p.sees(q("Stop")); });
     CHECK_FALSE(std::filesystem::exists(p.folder() / "film.mp4"));
     CHECK(p.window().session().project() == before);
+}
+
 }

@@ -21,6 +21,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -354,4 +356,6 @@ TEST_CASE("A spot follows a thing that moves, and heals it in these photos only"
     CHECK(points_at(retouch_of(shot(p)).spots[0], shot(p), PhotoIndex(3)).empty());
     p.click(q("In all photos"));
     CHECK(points_at(retouch_of(shot(p)).spots[0], shot(p), PhotoIndex(3)).size() == 1);
+}
+
 }

@@ -23,6 +23,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -259,4 +261,6 @@ TEST_CASE("light that was measured is kept when names change meanwhile, and not 
     CHECK(deflicker_of(shot()) == deflicker_of(even.shot(ShotIndex(0)))); // as it was before
     p.key(Qt::Key_X);
     CHECK(p.window().session().project() == even);
+}
+
 }

@@ -26,6 +26,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -765,4 +767,6 @@ TEST_CASE("Holds are tapped: each photo until the next tap, in one step", "[pace
     CHECK(hold(1) <= 2);
     p.key(Qt::Key_Space); // it plays again
     CHECK(p.window().player().playing());
+}
+
 }

@@ -20,6 +20,8 @@ using namespace frenlo;
 using namespace frenlo::app;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 Schedule schedule_with(std::vector<int> holds, Rate rate = Rate(24))
@@ -409,4 +411,6 @@ TEST_CASE("a shot fills the page by itself, and one that is too long can be read
     }
     CHECK(app::fitting_tile_width(4, page, 1.5) > app::fitting_tile_width(40, page, 1.5));
     CHECK(app::fitting_tile_width(5'000, page, 1.5) == 72);
+}
+
 }

@@ -15,6 +15,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -154,4 +156,6 @@ TEST_CASE("Sounds are carried on the waveform, pulled open and shut, and meet cu
     p.drag_on_sheet(p.on_wave(2), p.on_wave(0));
     CHECK(sound().begin.value >= Fraction(0));
     CHECK(sound().at.value >= Fraction(0));
+}
+
 }

@@ -24,6 +24,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -406,4 +408,6 @@ TEST_CASE("Keys for photos do nothing on the Reel's page, which shows photos of 
     CHECK(p.window().viewing().edited_shot() == nullptr);
     p.window().viewing().set_shot(ShotIndex(1));
     CHECK(p.window().viewing().edited_shot() == p.window().session().project().shots[1]);
+}
+
 }

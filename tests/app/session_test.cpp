@@ -20,6 +20,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -469,4 +471,6 @@ TEST_CASE("what is shown while it is made takes no work of others away", "[sessi
     w.session.undo();
     CHECK_FALSE(w.session.grow(few)); // there is something to be done again
     CHECK_FALSE(w.session.grown(w.t / "nowhere.frenlo"));
+}
+
 }

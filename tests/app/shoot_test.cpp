@@ -25,6 +25,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 using app::LiveLook;
 using app::LiveView;
 
@@ -561,4 +563,6 @@ TEST_CASE("The words of the next photo are those that are said while it is held"
     strip.show_time(1, 1.1);
     CHECK(strip.words_now().isEmpty());
     CHECK(strip.accessibleDescription().isEmpty());
+}
+
 }

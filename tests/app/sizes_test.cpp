@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -211,4 +213,6 @@ TEST_CASE("a row that has no room goes on below, and its last one stands at the 
     CHECK(row->count() == 3);
     CHECK(row->takeAt(7) == nullptr);
     CHECK(row->itemAt(-1) == nullptr);
+}
+
 }

@@ -22,6 +22,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Two trials, a marker, 12 hand-moved photos, a marker, 10 of a sunset.
@@ -442,4 +444,6 @@ TEST_CASE("very many photos are on the Sheet before all are looked at, and come 
     CHECK(p.window().viewing().shot()->photos.size() == many);
     p.click(QStringLiteral("Undo"));
     CHECK(p.window().session().is_empty());
+}
+
 }

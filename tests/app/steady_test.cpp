@@ -21,6 +21,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -422,4 +424,6 @@ TEST_CASE("B shows a photo as shot for as long as it is held", "[window][steady]
     CHECK(raw != steady);
     QTest::keyRelease(&p.sheet(), Qt::Key_B);
     CHECK(seen() == steady);
+}
+
 }

@@ -12,6 +12,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -226,4 +228,6 @@ TEST_CASE("a window that is closed in the midst of an export leaves nothing half
     for ([[maybe_unused]] const auto& e : fs::directory_iterator(folder->path()))
         ++left;
     CHECK(left == 0);
+}
+
 }

@@ -13,6 +13,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -77,4 +79,6 @@ TEST_CASE("a part is played backwards, what moves is blurred, and a step that is
     CHECK(p.window().viewing().shot()->pacing.shutter == Approx(0.5)); // there is no such shutter
     p.click(q("Undo"));
     CHECK(p.window().viewing().shot()->pacing.shutter == 0);
+}
+
 }

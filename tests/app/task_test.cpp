@@ -15,6 +15,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 template <class Condition>
@@ -157,4 +159,6 @@ TEST_CASE("what an operation found becomes one step of the project as it is then
     REQUIRE(soon([&] { return !task.running(); }));
     REQUIRE(failed.count() == 1);
     CHECK(failed.front().front().toString().contains(QStringLiteral("no longer in the project")));
+}
+
 }

@@ -20,6 +20,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -202,4 +204,6 @@ TEST_CASE("a tone is kept under a name and taken by another shot", "[window][ton
         if (action->text().contains(q("Take “harbour morning”")))
             action->trigger();
     CHECK(tone_of(shot(p), PhotoIndex(4)).colour == 30);
+}
+
 }

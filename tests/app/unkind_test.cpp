@@ -26,6 +26,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString q(const char* text)
@@ -318,4 +320,6 @@ TEST_CASE("hundreds of presses, texts, keys and drags by chance break nothing", 
     }
     for (const unsigned seed : {1U, 2U, 3U})
         be_unkind(seed, 150);
+}
+
 }

@@ -16,6 +16,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 using app::WherePlace;
 
 namespace {
@@ -151,4 +153,6 @@ TEST_CASE("the guide is there and shows its pictures' places, and what Frenlo st
             all += label->text();
     CHECK(all.contains(q("GPL-3.0-or-later")));
     CHECK(all.contains(q("OpenCV")));
+}
+
 }

@@ -33,6 +33,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 QString text_of(Person& p, const char* label)
@@ -750,4 +752,6 @@ TEST_CASE("the export list looks ahead, and says which export would fail", "[win
                  QStringLiteral("it is found"));
     p.look("look-ahead");
     CHECK_FALSE(std::filesystem::exists(p.folder() / "a.mp4"));
+}
+
 }

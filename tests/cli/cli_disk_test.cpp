@@ -9,6 +9,8 @@
 
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("commands that change one project at once lose nothing", "[cli][lock]")
 {
     TempFolder t;
@@ -232,4 +234,6 @@ TEST_CASE("a photo held for an hour does not keep a command from stopping", "[cl
                        "timeout --preserve-status -s INT -k 4 0.8 ");
     CHECK(c.status == 130);
     CHECK(std::filesystem::is_empty(t / "out"));
+}
+
 }

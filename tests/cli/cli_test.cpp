@@ -8,6 +8,8 @@
 
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 double parse_seconds(const Json& j)
@@ -777,4 +779,6 @@ TEST_CASE("shoot takes photos with the simulated camera, and collect puts a proj
     REQUIRE(collected.status == 0);
     CHECK(collected.json()["files"] == 6);
     CHECK(cli(t, "info " + in(t, "all/p.frenlo")).status == 0);
+}
+
 }

@@ -15,6 +15,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 using Catch::Matchers::WithinRel;
 
 namespace {
@@ -364,4 +366,6 @@ TEST_CASE("a spot is healed only in its area and in its state", "[areas][retouch
     const cv::Mat made = frame(p, pictures, 1);
     CHECK(made.at<cv::Vec3b>(74, 105)[1] > 110);
     CHECK(made.at<cv::Vec3b>(74, 135)[1] == 10);
+}
+
 }

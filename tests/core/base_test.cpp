@@ -21,6 +21,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 int files_in(const std::filesystem::path& folder)
@@ -322,4 +324,6 @@ TEST_CASE("Frenlo's folders follow the XDG variables", "[folders]") // XDG base 
           "/h/.cache/frenlo");
     CHECK(with("HOME", "/h", [&] { return with("XDG_STATE_HOME", "", [] { return state_folder(); }); }) ==
           "/h/.local/state/frenlo");
+}
+
 }

@@ -21,6 +21,8 @@
 #include <map>
 
 using namespace frenlo;
+
+namespace FRENLO_THIS_SOURCE {
 using frenlo::test::TempFolder;
 using std::chrono::milliseconds;
 
@@ -425,4 +427,6 @@ TEST_CASE("a still camera at a cable: settings, live picture, photos, refusal, g
     std::filesystem::remove(t / "gone");
     CHECK(open_still_camera(port)->take().file == bytes); // opened anew
     CHECK_THROWS_WITH(open_still_camera("usb:250,250"), Catch::Contains("usb:250,250"));
+}
+
 }

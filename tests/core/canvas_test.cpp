@@ -20,6 +20,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Rings from the middle, finer towards the edge, where one and a half pixels are a ring: cos(r²).
@@ -351,4 +353,6 @@ TEST_CASE("pictures of a few pixels are warped however they lie, and end", "[can
                     }
             }
     }
+}
+
 }

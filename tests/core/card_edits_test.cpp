@@ -10,6 +10,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex card(0);
@@ -286,4 +288,6 @@ TEST_CASE("a better set takes the photos' places under all edits", "[swap]")
     CHECK_FALSE(swapped.shot(card).photos[0].aside); // it can be used now
     CHECK(swapped.shot(card).photos[1].aside);       // that one was set aside by hand
     CHECK(swapped.shot(card).photos[0].hold == Hold(Frames{3}));
+}
+
 }

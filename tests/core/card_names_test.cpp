@@ -12,6 +12,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -184,4 +186,6 @@ TEST_CASE("photo i of a series is due at i times the time between them, whatever
     CHECK(shown_span(9'600) == "2 h 40 min");
     CHECK(shown_span(4 * 3'600 + 20) == "4 h");
     CHECK(shown_span(43'000) == "12 h");
+}
+
 }

@@ -20,6 +20,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first{0};
@@ -237,4 +239,6 @@ TEST_CASE("a title before a film leaves the Reel's frame to the photos", "[card]
     const Project p = add_card(add_shot({}, shot), white_on_black, "Title", {Fraction(2)}, first);
     REQUIRE(text_card_of(p.shot(first)) != nullptr);
     CHECK(reel_of(p)->size() == cv::Size(60, 40));
+}
+
 }

@@ -23,6 +23,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -405,4 +407,6 @@ TEST_CASE("A clip in a project: saved, moved, found again, filed and exported")
         const ExportReport report = run_export(project, order, Originals(), {});
         CHECK(report.plan.frames == 8); // 10 photos at 30000/1001 delivered at 24: 10 * 1001/30000 * 24 = 8.008
     }
+}
+
 }

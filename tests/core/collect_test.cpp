@@ -9,6 +9,8 @@
 #include "tests/support/temp_folder.h"
 
 using namespace frenlo;
+
+namespace FRENLO_THIS_SOURCE {
 using frenlo::test::TempFolder;
 
 namespace fs = std::filesystem;
@@ -117,4 +119,6 @@ TEST_CASE("what lies in the folder stays, and what is gone is told", "[collect]"
     test::write_bytes(t / "other" / "Harbour.frenlo", "somebody's");
     CHECK_THROWS_AS(collect_project(project, t / "other", "Harbour", {}), Failure);
     CHECK(test::read_bytes(t / "other" / "Harbour.frenlo") == "somebody's");
+}
+
 }

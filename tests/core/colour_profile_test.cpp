@@ -17,6 +17,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 struct Primaries
@@ -327,4 +329,6 @@ TEST_CASE("16 bits of a wide gamut keep colours that sRGB has not", "[colour]")
     CHECK(into_srgb(grey, {profile}, Numbers::wide).empty());
     for (int c = 0; c < 3; ++c)
         CHECK(grey.at<cv::Vec3f>(1, 1)[c] == Approx(std::pow(30'000 / 65'535.0, 1.8)).margin(0.002));
+}
+
 }

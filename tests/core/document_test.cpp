@@ -14,6 +14,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 Project project_of(const std::filesystem::path& folder, Hold hold = Frames{1})
@@ -278,4 +280,6 @@ TEST_CASE("what a long scan finds later takes the place of what it found first, 
     CHECK(photos[2].hold == Hold(Frames{7}));
     CHECK(photos[0].hold == Hold(Frames{1}));         // a time-lapse, as all of its photos say
     CHECK(update_scanned({}, all, "s") == Project{}); // taken back meanwhile
+}
+
 }

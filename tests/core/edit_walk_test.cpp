@@ -28,6 +28,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Takes what it needs by chance from the project as it is.
@@ -439,4 +441,6 @@ TEST_CASE("whatever edits follow each other, a project can be shown, saved and t
     }
     for (unsigned seed = 1; seed <= 16; ++seed)
         walk(seed, 200);
+}
+
 }

@@ -16,6 +16,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first{0};
@@ -129,4 +131,6 @@ TEST_CASE("an estimate is stopped, gets over a photo that cannot be read, and te
     CHECK(with_estimate(told, order, {.bytes = 10, .seconds = 1, .pictures = 1}).problems.empty());
     order.preset.most_bytes = 5000;
     CHECK(with_estimate(plan, order, estimate).estimated_bytes == 5000);
+}
+
 }

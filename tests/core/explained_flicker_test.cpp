@@ -10,6 +10,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 using Series = std::vector<double>;
@@ -160,4 +162,6 @@ TEST_CASE("one photo that is off is no step, wherever it is, nor is the edge of 
     }
     CHECK(false_ones <= 6); // of 60; before both sides were asked, most of them
     CHECK(edges <= 6);      // of 120
+}
+
 }

@@ -11,6 +11,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -164,4 +166,6 @@ TEST_CASE("looking ahead finds what would go wrong in the night, and writes noth
         e.own = *find_preset("film");
         CHECK(problems(e).empty());
     }
+}
+
 }

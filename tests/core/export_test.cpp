@@ -20,6 +20,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 Project project_of(const std::filesystem::path& folder, Hold hold, Rate rate = Rate(24))
@@ -590,4 +592,6 @@ TEST_CASE("stills say which colours they are in, and stay what they were", "[exp
         CHECK_FALSE(found.finding);
         CHECK(output_of("identify " + quoted(file.native())).find("64x48") != std::string::npos); // another decoder
     }
+}
+
 }

@@ -12,6 +12,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Every field of a struct by itself: it comes back from JSON, and a value in which it differs is another one, by
@@ -147,4 +149,6 @@ TEST_CASE("the full project sets every field", "[fields]")
     missing(full.shot(ShotIndex(0)), Shot(), missing);
     missing(full.shot(ShotIndex(0)).photos[0], ShotPhoto(), missing);
     missing(*full.shot(ShotIndex(0)).photos[0].photo, PhotoFile(), missing);
+}
+
 }

@@ -17,6 +17,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -240,4 +242,6 @@ TEST_CASE("photos that are gone are found again by name and content, by content,
         found.insert(m.old->file.filename().native() + " " + m.now->file.filename().native());
     CHECK(found == std::set<std::string>{"s_0001.jpg s_0001.jpg", "s_0002.jpg renamed.jpg", "s_0003.jpg s_0003.jpg"});
     CHECK_THROWS_AS(find_again(gone, std::array{t / "nowhere"}, {}), Failure);
+}
+
 }

@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 using Ends = std::vector<std::pair<std::string, std::string>>;
@@ -507,4 +509,6 @@ TEST_CASE("the pause that ends a shot follows the rhythm of the photos", "[shots
     CHECK(shown_pause(95) == "95 s");
     CHECK(shown_pause(900) == "15 min");
     CHECK(shown_pause(9000) == "2 h 30 min");
+}
+
 }

@@ -18,6 +18,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Photos of one scene whose linear light R, G, B a function changes.
@@ -171,4 +173,6 @@ TEST_CASE("where photos were taken at irregular times, time counts and not numbe
     };
     CAPTURE(missed(by_number), missed(clock));
     CHECK(missed(clock) < 0.5 * missed(by_number));
+}
+
 }

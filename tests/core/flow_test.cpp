@@ -31,6 +31,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const ShotIndex first(0);
@@ -715,4 +717,6 @@ TEST_CASE("a loop with a joint goes round without a jump, in films and in loops"
     {
         CHECK(project_from_json(project_to_json(joined, t / "a.frenlo"), t / "a.frenlo").project == joined);
     }
+}
+
 }

@@ -25,6 +25,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -550,4 +552,6 @@ TEST_CASE("a film is repeated until it is long enough, and what is too short or 
     order.file = t / "n_%04d.png";
     order.part = FilmPart{2, 2};
     CHECK(plan_export(p, order).first_number == 19);
+}
+
 }

@@ -6,6 +6,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("fractions stay exact and in lowest terms", "[timing]")
 {
     CHECK(Fraction(6, -4).text() == "-3/2");
@@ -44,4 +46,6 @@ TEST_CASE("a rate finer than anybody means is no rate", "[rate]") // found by fu
     CHECK_FALSE(parse_rate("24.00001"));
     CHECK(parse_rate("24000/1001"));
     CHECK(parse_rate("12.3456"));
+}
+
 }

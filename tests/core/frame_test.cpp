@@ -26,6 +26,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Photos of this size, on ones unless said otherwise.
@@ -529,4 +531,6 @@ TEST_CASE("dress is copied, taken off, kept in the file, and follows nothing tha
     // The film is as large as its larger view gives, 80 x 100 of its 150 x 100; of the smaller one, 75 x 50, each row
     // is two.
     CHECK(enlargement(p.shot(first)) == Approx(2));
+}
+
 }

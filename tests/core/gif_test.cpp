@@ -15,10 +15,14 @@
 #include <opencv2/imgcodecs.hpp>
 #include <opencv2/imgproc.hpp>
 
+#include <algorithm>
+#include <array>
 #include <random>
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 
 namespace {
 
@@ -328,4 +332,6 @@ TEST_CASE("what settings would give is worked out from strips, and one or two fi
            })));
     for (const auto& e : std::filesystem::directory_iterator(limited.folder.path())) // hidden ones, too
         CHECK(e.path().filename().native().find("frenlo-size") == std::string::npos);
+}
+
 }

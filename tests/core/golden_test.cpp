@@ -21,6 +21,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const cv::Size photo_size(360, 240), small(120, 80);
@@ -161,4 +163,6 @@ TEST_CASE("a film looks as it did when it was last looked at", "[golden][render]
     FrameRequest deep = film(steady, {{PhotoIndex(0), 0.5}, {PhotoIndex(2), 0.5}});
     deep.depth = Depth::sixteen;
     check_golden("mixed-steady-light-sixteen", rendered(deep));
+}
+
 }

@@ -4,6 +4,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("rates are read and said as in the trade", "[timing]")
 {
     // SMPTE ST 12-1 has the exact fractions behind the spoken decimals.
@@ -70,4 +72,6 @@ TEST_CASE("no drop-frame number is used twice or skipped but the dropped ones", 
         REQUIRE((!minute_starts || tenth));
         last = now;
     }
+}
+
 }

@@ -18,6 +18,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first(0);
@@ -209,4 +211,6 @@ TEST_CASE("a version of a shot is a shot of its own, and what is told by its pho
     CHECK(repaired.shots[0]->id == p.shots[0]->id);
     CHECK(repaired.shots[1]->id != p.shots[0]->id);
     CHECK(schedule_of(repaired, repaired.shot(version)).frames() == schedule_of(p, p.shot(version)).frames());
+}
+
 }

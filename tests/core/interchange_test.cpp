@@ -23,6 +23,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const ShotIndex first(0), second(1);
@@ -313,4 +315,6 @@ TEST_CASE("what is wrong in a table is said with its line, and nothing changes",
     CHECK_THROWS_AS(write_timing(p, first, t / "a.txt", false), Failure);
     CHECK_THROWS_AS(write_timing(p, std::nullopt, t / "r.csv", false), Failure);
     CHECK_THROWS_AS(read_holds(p, first, t / "gone.csv"), Failure);
+}
+
 }

@@ -9,6 +9,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 template <class Light>
@@ -126,4 +128,6 @@ TEST_CASE("where nothing is known all stays as it is", "[kriging][bad]")
     frame(cv::Rect(1, 1, size.width - 2, size.height - 2)) = 0;
     krige(values, frame, {.picture = values.clone(), .known = frame, .corner = {}}, 6);
     CHECK(cv::norm(values, before, cv::NORM_INF) < 1e-3);
+}
+
 }

@@ -12,6 +12,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const cv::Size size(420, 300);
@@ -123,4 +125,6 @@ TEST_CASE("a speck that one photo shows is none", "[lasting]")
     const auto found = specks_in(d, {}, Job());
     REQUIRE(found.size() == 1);
     CHECK(cv::norm(found[0].at - cv::Point2d(300, 200)) < 1.5);
+}
+
 }

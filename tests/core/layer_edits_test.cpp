@@ -14,6 +14,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 Seconds s(std::int64_t num, std::int64_t den = 1)
@@ -326,4 +328,6 @@ TEST_CASE("a colour is taken out of a shot and put back", "[layers][edits][colou
     CHECK(set_colour_out(with, p.shots[2]->id, {}) == p);
     CHECK(set_colour_out(p, p.shots[2]->id, {}) == p);
     CHECK(set_colour_out(p, ShotId{1}, out) == p);
+}
+
 }

@@ -26,6 +26,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Pictures by the names of their photos; drawings are drawn.
@@ -721,4 +723,6 @@ TEST_CASE("a backdrop is taken out behind hair and a moving arm", "[layers][colo
     CHECK(out.left <= 3);
     CHECK(out.backdrop <= 0.01);
     CHECK(out.figure >= 0.95);
+}
+
 }

@@ -28,6 +28,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first{0};
@@ -374,4 +376,6 @@ TEST_CASE("what is set of the lens and of uprights is read again", "[lens][docum
     two = copy_dress(two, first, std::array{two.shot(ShotIndex(1)).id});
     CHECK(lens_of(two.shot(ShotIndex(1))) == Lens{-0.0625, 0.03125});
     CHECK(framing_of(two.shot(ShotIndex(1))).uprights == -0.125);
+}
+
 }

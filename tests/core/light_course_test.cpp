@@ -10,6 +10,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 std::vector<double> made(int count, const std::function<double(int)>& value)
@@ -154,4 +156,6 @@ TEST_CASE("what flickers in the sun and is still at night is flicker there, and 
     }
     CHECK(steps <= seeds / 2); // one strength for the whole shot found 66
     CHECK(std::sqrt(squares) < 0.4 * flicker);
+}
+
 }

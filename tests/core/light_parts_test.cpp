@@ -26,6 +26,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOptions& options, const Region& region = {})
@@ -580,4 +582,6 @@ TEST_CASE("small photos are upright, and as wide as wished", "[light]")
     const auto flicker_controller =
         brightness_of_all(small, std::vector<Correction>(4, {.gain = {0.2, 0.2, 0.2}}), {}, {});
     CHECK(flicker_controller[2].stops - all[2].stops == Approx(0.2).margin(0.03)); // near white less
+}
+
 }

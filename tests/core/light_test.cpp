@@ -23,6 +23,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 DeflickerResult evened(const std::vector<cv::Mat>& photos, const DeflickerOptions& options = {})
@@ -296,4 +298,6 @@ TEST_CASE("an evened shot is seen evened, comes back from its file, and is as sh
     save_project(even, t / "p.frenlo");
     CHECK(load_project(t / "p.frenlo").project == even);
     CHECK(light_as_shot(even, first) == p);
+}
+
 }

@@ -7,6 +7,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 std::vector<double> even_spacing(int reach)
@@ -82,4 +84,6 @@ TEST_CASE("a polynomial of the degree goes through unchanged, at any spacing and
     const auto w = local_weights(std::vector<double>{-1, 0, 1}, 0.0, 2, 1, LocalKernel::tricube, prior);
     CHECK(w[0] == Approx(0.5));
     CHECK(w[1] == 0);
+}
+
 }

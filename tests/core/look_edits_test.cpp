@@ -20,6 +20,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex a{0}, b{1}, c{2}; // of made_project: four photos, six, two
@@ -356,4 +358,6 @@ TEST_CASE("a kept range is slid within its shot, whatever plays backwards or was
     // What plays backwards lies where it lies: the range that it is in is the same.
     CHECK(kept_photos(set_part_backwards(range, b, all_of_b, true), range.shot(b)) ==
           std::pair(PhotoIndex(1), PhotoIndex(4)));
+}
+
 }

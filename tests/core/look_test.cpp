@@ -11,6 +11,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 PhotoSignature look(const cv::Mat& m)
@@ -224,4 +226,6 @@ TEST_CASE("another scene is another shot, with times and without, and however sh
     CHECK(found[1].begin == 6);
     CHECK(found[1].reason == "new scene");
     CHECK((found[0].kind == ShotKind::unknown) == !timed);
+}
+
 }

@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const cv::Vec3b left(200, 40, 20), right(30, 180, 60);
@@ -268,4 +270,6 @@ TEST_CASE("raw photos that are cut off or unknown are told", "[format][raw]")
         CHECK((!flaw_of(t / name).empty() || !decode(*photo)));
     }
     CHECK(camera_thumbnail(*scanned(t / "r.dng")).empty());
+}
+
 }

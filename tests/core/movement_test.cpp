@@ -13,6 +13,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 double moved(const cv::Mat& a, const cv::Mat& b)
@@ -130,4 +132,6 @@ TEST_CASE("loops of shots with nothing to see or too little are none, or any", "
     CHECK_FALSE(loops_of({black, black, black, black}, Fraction(1, 24)).empty());
     CHECK(loops_of({black, black, black, black}, Fraction(5)).empty());
     CHECK(loops_of({}, Fraction(1)).empty());
+}
+
 }

@@ -12,6 +12,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr double radius = 60;
@@ -173,4 +175,6 @@ TEST_CASE("what is known stays, and goes on smoothly where nothing is", "[pictur
     for (const cv::Size size : {cv::Size(1, 1), cv::Size(3, 200)})
         CHECK(cv::norm(carried_on(cv::Mat1f(size, 2.0F), cv::Mat1f(size, 1.0F)), cv::Mat1f(size, 2.0F), cv::NORM_INF) <
               1e-5);
+}
+
 }

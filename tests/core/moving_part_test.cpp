@@ -12,6 +12,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// A still scene in which a puppet walks between two columns, in light that changes.
@@ -54,4 +56,6 @@ TEST_CASE("where nothing moves, or nothing is known, the middle is shown", "[she
     CHECK(moving_window(std::vector<double>{0, 0, 5, 0}, 1) == 0); // all of it
     const std::array lost{cv::Mat(), puppet(0.2, 0.2, 0)[0], cv::Mat()};
     CHECK(moving_window(movement_by_column(lost), 0.5) == Approx(0.25));
+}
+
 }

@@ -7,6 +7,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("names sort as people count", "[photo]")
 {
     const std::vector<std::string> wanted{"a1.jpg",      "A2.jpg",        "a10.jpg",       "boat 9.jpg",
@@ -56,4 +58,6 @@ TEST_CASE("bytes are said in round figures", "[text]")
     CHECK(shown_bytes(3'140'000) == "3.1 MB");
     CHECK(shown_bytes(999'960'000) == "1.0 GB");
     CHECK(counted(1, "photo", "photos") == "1 photo");
+}
+
 }

@@ -16,6 +16,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first{0};
@@ -235,4 +237,6 @@ TEST_CASE("a step in the light is kept, or taken out, as the plan says of its ph
     CHECK(step_of(level) == Approx(0).margin(0.05));
     const FlickerPlan back{.steps = {{PhotoIndex(12), true}}};
     CHECK(step_of(measure_flicker(level, first, back)(m.source, {})(level)) == Approx(0.5).margin(0.05));
+}
+
 }

@@ -10,6 +10,8 @@
 using namespace frenlo;
 using namespace frenlo::command;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("rates, holds and lengths are exact, or refused by name", "[options]")
 {
     CHECK(rate_option("23.976") == Rate(Fraction(24000, 1001)));
@@ -66,4 +68,6 @@ TEST_CASE("a switch is on, off, or not spoken of", "[options]")
         app.parse(std::vector<std::string>(arguments));
         CHECK(value == wanted);
     }
+}
+
 }

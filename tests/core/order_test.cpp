@@ -9,6 +9,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 PhotoPtr photo(const std::string& name, std::optional<int> seconds = {})
@@ -177,4 +179,6 @@ TEST_CASE("what disagrees about the order is told with what would change it", "[
     CHECK(told(by_time).remedies == std::vector{Remedy::order_by_name});
     CHECK_THAT(told(by_time).text, Catch::EndsWith("The film goes by the times."));
     CHECK(told(neither).remedies == std::vector{Remedy::order_by_time, Remedy::order_by_name});
+}
+
 }

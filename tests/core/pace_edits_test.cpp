@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first_shot(0);
@@ -424,4 +426,6 @@ TEST_CASE("A rate is named at which photos stay for whole frames", "[pace]")
     CHECK_FALSE(even_rate(between, between.shot(first_shot)));
     mixed = set_paced_at(mixed, first_shot, Rate(10));           // of 2 frames at 10 fps: 0.2 s
     CHECK(even_rate(mixed, mixed.shot(first_shot)) == Rate(25)); // 0.2 * 25 = 5, nearer than 30
+}
+
 }

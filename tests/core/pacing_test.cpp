@@ -9,6 +9,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 std::vector<HeldPhoto> photos(int count, Hold hold = Frames{1})
@@ -328,4 +330,6 @@ TEST_CASE("one formatter for lengths", "[timing][numbers]")
     CHECK(length_text(17'982, ntsc, Counting::timecode) == "00:09:59:12");   // 17,982 = 9 * 1800 + 59 * 30 + 12
     CHECK(has_drop_frame(ntsc));
     CHECK_FALSE(has_drop_frame(Rate(30)));
+}
+
 }

@@ -17,6 +17,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Runs with both names quoted: "convert IN -depth 16 OUT".
@@ -325,4 +327,6 @@ TEST_CASE("a video that is called a photo is told, and does not end the program"
     CHECK(camera_thumbnail_bytes(t / "a.jpg").jpeg.empty());
     write_bytes(t / "b.jpg", "RIFF" + std::string("\x40\0\0\0", 4) + "AVI LIST" + std::string(80, '\xff'));
     CHECK_FALSE(read_metadata(t / "b.jpg"));
+}
+
 }

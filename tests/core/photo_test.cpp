@@ -15,6 +15,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 ScanResult scan_folder(const std::filesystem::path& folder, PhotoOrder order = PhotoOrder::by_name)
@@ -352,4 +354,6 @@ TEST_CASE("what is measured of a large photo comes from its small version, and o
     CHECK(cv::norm(*photos.pixels(*small, {600, 400}, Damage::refuse),
                    *Originals().pixels(*small, {600, 400}, Damage::refuse), cv::NORM_INF) == 0);
     CHECK_FALSE(Previews(store).ready(*small, PreviewKind::preview));
+}
+
 }

@@ -8,6 +8,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 cv::Mat made_in(const PictureMemory& memory, cv::Size size)
@@ -69,4 +71,6 @@ TEST_CASE("pictures come and go from several threads", "[memory]")
     for (auto& t : threads)
         t.join();
     CHECK(wrong == std::vector<int>(4, 0));
+}
+
 }

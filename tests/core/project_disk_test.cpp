@@ -23,6 +23,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 using Json = nlohmann::json;
 
 namespace {
@@ -257,4 +259,6 @@ TEST_CASE("whatever a camera wrote as its time, a project with it can be opened 
     const Project p = project_of(t / "s");
     save_project(p, t / "p.frenlo");
     CHECK(load_project(t / "p.frenlo").project == p);
+}
+
 }

@@ -14,6 +14,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const std::filesystem::path fixtures = std::filesystem::path(FRENLO_SOURCE) / "tests/fixtures";
@@ -153,4 +155,6 @@ TEST_CASE("a project of version 3 is read, of its first days too", "[document][v
 {
     CHECK(read("version3.frenlo") == of_those_days(full_project()));
     CHECK(read("version3-early.frenlo") == of_those_days(full_project())); // what steps keep lay among the other fields
+}
+
 }

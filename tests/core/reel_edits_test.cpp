@@ -11,6 +11,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 ReelItemId item_at(const Project& p, std::size_t i)
@@ -394,4 +396,6 @@ TEST_CASE("a film in the Reel keeps a range of its own, whatever its shot keeps"
         if (frames > 12) // the last photo stays
             CHECK(at(begin + frames - 1) == at(begin + 11));
     }
+}
+
 }

@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const cv::Size size(48, 32);
@@ -326,4 +328,6 @@ TEST_CASE("photos change on beats: order and total stay, every hold is whole", "
     p = cuts_to_beats(p);
     CHECK(reel_of(p)->parts()[0].frames.end == FrameIndex(10));
     CHECK(reel_of(p)->parts()[1].frames.end == FrameIndex(25));
+}
+
 }

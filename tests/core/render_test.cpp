@@ -10,6 +10,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("a photo of another shape gets bars inside, and is cut evenly when it fills", "[render]")
 {
     TempFolder t;
@@ -95,4 +97,6 @@ TEST_CASE("a one-pixel photo can be rendered at any size", "[render][bad]")
     const cv::Mat p = *render(request_of(scanned(t / "p.png"), {64, 40}), Originals());
     CHECK(p.size() == cv::Size(64, 40));
     CHECK(p.at<cv::Vec3b>(20, 32) == cv::Vec3b(10, 20, 30));
+}
+
 }

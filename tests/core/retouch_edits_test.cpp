@@ -16,6 +16,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex b{1}; // of made_project: six photos
@@ -362,4 +364,6 @@ TEST_CASE("areas that show what is not there are told", "[areas][edits]")
     CHECK_THAT(area_notes(*split.shots[1])[0], Catch::Contains("no longer in the shot"));
     CHECK(area_notes(*change_area(split, b, second, [](Area& a) { a.on = false; }).shots[1]).empty());
     CHECK(area_notes(*p.shots[1]).empty());
+}
+
 }

@@ -22,6 +22,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Structural similarity inside a mask, of grey values: Wang, Bovik, Sheikh, Simoncelli 2004, Gaussian of 1.5.
@@ -535,4 +537,6 @@ TEST_CASE("a chosen photo can be the plate", "[retouch][plate]")
     // The plate itself stays as it is.
     cv::absdiff(frame(p, pictures, 0), clean, difference);
     CHECK(cv::countNonZero(difference.reshape(1)) == 0);
+}
+
 }

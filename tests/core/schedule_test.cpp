@@ -5,6 +5,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 std::vector<HeldPhoto> photos(int count, Hold hold)
@@ -174,4 +176,6 @@ TEST_CASE("over a joint the last frames become what lies before the first", "[ti
             CHECK(sum == Approx(1));
         }
     }
+}
+
 }

@@ -21,6 +21,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 using frenlo::test::TempFolder;
 
 namespace {
@@ -609,4 +611,6 @@ TEST_CASE("the film that photos follow is kept with their shot, and found again 
     write_bytes(t / "b" / "odd.frenlo", odd);
     CHECK_THROWS_AS(load_project(t / "b" / "odd.frenlo"), Failure);
     CHECK(follow_film(p, ShotIndex(0), {}).shot(ShotIndex(0)).steps.find<FollowedFilm>() == nullptr);
+}
+
 }

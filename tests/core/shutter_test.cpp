@@ -22,6 +22,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first{0};
@@ -316,4 +318,6 @@ TEST_CASE("a step is filled with in-betweens, and no other", "[stumbles][flow]")
     CHECK(again.shot(first).photos[2].to_next == Between::motion); // the one before stays
     CHECK(again.shot(first).photos[0].to_next == Between::motion);
     CHECK(fill_steps_to(p, first, numbers({0})).shot(first).photos[0].hold == Hold(Frames{1})); // nothing lies before
+}
+
 }

@@ -10,6 +10,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -89,4 +91,6 @@ TEST_CASE("A sidecar that is no XMP is told and left alone")
     CHECK(report.problems.front().text().find("a_0001.xmp") != std::string::npos);
     CHECK(read_bytes(t / "s" / "a_0001.xmp") == "my notes");
     CHECK(report.written == 1);
+}
+
 }

@@ -9,6 +9,8 @@
 
 using namespace frenlo;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// Steps of sizes that fall by about so much each, with a little disorder.
@@ -134,4 +136,6 @@ TEST_CASE("each step of a ladder gives up something, and the first is what was a
             CHECK(side(now) <= side(before));
         }
     }
+}
+
 }

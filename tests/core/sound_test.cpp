@@ -25,6 +25,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -591,4 +593,6 @@ TEST_CASE("a sound that was moved is found again by its name and its length, and
     REQUIRE(found.size() == 1);
     CHECK(with_sounds_at(p, found).reel.sound.sounds[0].file == t / "new" / "deeper" / "tune.wav");
     CHECK(gone_sounds(with_sounds_at(p, found)).empty());
+}
+
 }

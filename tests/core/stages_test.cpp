@@ -47,6 +47,21 @@ inline RowStage row_stage(const Lifted& l, const StagePhoto& photo)
             p[i] += i % 4 == 3 ? 0 : by;
     };
 }
+/// A stage that needs the whole photo: all becomes as bright as the photo's first pixel is.
+struct AsFirst
+{
+    bool operator==(const AsFirst&) const = default;
+};
+inline std::size_t hash_value(const AsFirst&)
+{
+    return 1;
+}
+inline RowStage row_stage(const AsFirst&, const StagePhoto& photo)
+{
+    return [first = photo.overview()(0, 0)[0]](int, int begin, int end, float* p) {
+        std::fill(p, p + std::ptrdiff_t(4) * (end - begin), first);
+    };
+}
 
 }
 
@@ -62,9 +77,17 @@ struct frenlo::PhotoStage<frenlo::test::Lifted>
     static constexpr const char* key = "lifted";
     static constexpr int order = stage_order::flicker - 1;
 };
+template <>
+struct frenlo::PhotoStage<frenlo::test::AsFirst>
+{
+    static constexpr const char* key = "as_first";
+    static constexpr int order = stage_order::tone + 1;
+};
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 
 namespace {
 
@@ -174,33 +197,6 @@ TEST_CASE("what lies in the film and what is done to its light goes into the req
     CHECK(request(Corrections::none).photo() == shot.photos[1].photo);
 }
 
-namespace frenlo::test {
-
-/// A stage that needs the whole photo: all becomes as bright as the photo's first pixel is.
-struct AsFirst
-{
-    bool operator==(const AsFirst&) const = default;
-};
-inline std::size_t hash_value(const AsFirst&)
-{
-    return 1;
-}
-inline RowStage row_stage(const AsFirst&, const StagePhoto& photo)
-{
-    return [first = photo.overview()(0, 0)[0]](int, int begin, int end, float* p) {
-        std::fill(p, p + std::ptrdiff_t(4) * (end - begin), first);
-    };
-}
-
-}
-
-template <>
-struct frenlo::PhotoStage<frenlo::test::AsFirst>
-{
-    static constexpr const char* key = "as_first";
-    static constexpr int order = stage_order::tone + 1;
-};
-
 TEST_CASE("a stage sees the whole photo as the stages before it leave it", "[stages]")
 {
     StageValues stages;
@@ -215,4 +211,6 @@ TEST_CASE("a stage sees the whole photo as the stages before it leave it", "[sta
         all.fill(14);
         return all;
     }());
+}
+
 }

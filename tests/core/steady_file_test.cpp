@@ -11,6 +11,8 @@
 
 using namespace frenlo;
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 using Json = nlohmann::ordered_json;
 
 namespace {
@@ -122,4 +124,6 @@ TEST_CASE("a project file whose measurements cannot be is refused, and says so",
     }
     write_bytes(t / "good.frenlo", good.dump());
     CHECK_NOTHROW(load_project(t / "good.frenlo")); // it is the change that is refused
+}
+
 }

@@ -24,6 +24,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first_shot(0);
@@ -295,4 +297,6 @@ TEST_CASE("one photo is aligned anew, against any other and by any movement, wit
     const SeenPhoto black{scanned(t / "black.png"), 0, Damage::refuse};
     CHECK_THROWS_WITH(align_to(black, seen_photo(shot.photos[0]), Transform::eye(), Movement::turn, {}, Originals()),
                       Catch::Contains("black.png"));
+}
+
 }

@@ -16,6 +16,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("transforms are fitted exactly where they can be", "[steady]")
 {
     const Transform truths[] = {turned_by(0, 1, {3.25, -7.5}),
@@ -269,4 +271,6 @@ TEST_CASE("the largest box inside all photos, against brute force", "[steady][cr
     const std::vector<Transform> apart{Transform::eye(), turned_by(0, 1, {500, 0})};
     CHECK(seen_by_all(apart, size).empty());
     CHECK(largest_box({}, 1.5).empty());
+}
+
 }

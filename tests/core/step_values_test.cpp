@@ -21,6 +21,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 constexpr ShotIndex first{0};
@@ -270,4 +272,6 @@ TEST_CASE("what steps keep weighs in the memory of undo, and shared values weigh
     CHECK(history.bytes() <= weight * 4);
     CHECK(history.current().shot(first).name == "Name 9");
     CHECK(history.can_undo());
+}
+
 }

@@ -20,6 +20,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 PhotoIndex nth(std::int64_t number)
@@ -282,4 +284,6 @@ TEST_CASE("tones are kept with the user under their names", "[tone][named]")
     CHECK_THROWS_AS(load_named_tones(file), Failure);
     CHECK_THROWS_AS(keep_named_tone(file, {"x", {}}), Failure);
     CHECK(read_bytes(file) == "{broken"); // nothing of it is lost
+}
+
 }

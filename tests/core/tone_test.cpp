@@ -19,6 +19,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 /// A row of these pixels, toned as a photo of the size.
@@ -366,4 +368,6 @@ TEST_CASE("strong contrast of sixteen bits leaves no gap that floats would not",
         farthest = std::max(farthest, std::abs(out.at<cv::Vec3w>(8, x)[1] - 65535 * encoded_of(std::min(1.0, light))));
     }
     CHECK(farthest < 2.5); // codes: floats, and one quantisation with its noise
+}
+
 }

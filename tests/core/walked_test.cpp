@@ -22,6 +22,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 const cv::Size size(900, 600);
@@ -358,4 +360,6 @@ TEST_CASE("what was trusted is a map, and the still background follows from it",
     CHECK(still_background(all) == Region());
     all.tenths = {10, -1, 10, 3};
     CHECK(still_background(all).look_at == std::vector{cv::Rect2d(0, 0, 0.5, 1)});
+}
+
 }

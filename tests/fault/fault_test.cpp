@@ -17,6 +17,8 @@
 #include <sstream>
 
 using namespace frenlo::test;
+
+namespace FRENLO_THIS_SOURCE {
 namespace fs = std::filesystem;
 
 namespace {
@@ -275,4 +277,6 @@ TEST_CASE("photos and folders that may not be read are listed by every command",
         CHECK_THAT(stage.said(), Catch::Contains(by_folder ? "cannot be read" : "s_0002.jpg") &&
                                      Catch::Contains("Permission denied"));
     }
+}
+
 }

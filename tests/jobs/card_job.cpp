@@ -17,6 +17,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("A full card of two days: shots found and named, copied and verified, flicker out, exported with a bad photo")
 {
     Person p;
@@ -137,4 +139,6 @@ TEST_CASE("Forty seconds at 25: five of them are slid along while it plays, into
     p.export_now();
     CHECK(probed(p.folder() / "gate.mov", "codec_name") == "prores");
     p.look("slide-3");
+}
+
 }

@@ -15,6 +15,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("A chest that was emptied builds itself: no drift, no wire, there and back, 1,500 pixels")
 {
     Person p;
@@ -88,4 +90,6 @@ TEST_CASE("A workshop by day and by lamplight: two films from the same photos, w
     }
     p.look("states-4");
     CHECK(p.window().session().project().shots.size() == 3);
+}
+
 }

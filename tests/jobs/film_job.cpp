@@ -15,6 +15,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 namespace {
 
 std::filesystem::path tone(const std::filesystem::path& file, int hertz, int seconds)
@@ -104,4 +106,6 @@ TEST_CASE("A rowing club's film: four shots on fives, an accident of order, thre
     p.look("film-10");
     CHECK(probed(p.folder() / "club.mp4", "r_frame_rate") == "30000/1001");
     CHECK(std::stoll(probed(p.folder() / "club.mp4", "nb_frames")) == frames);
+}
+
 }

@@ -11,6 +11,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("A kite is let go: thirty photos by hand become a loop of at most 1.5 MB, and a film")
 {
     Person p;
@@ -40,4 +42,6 @@ TEST_CASE("A kite is let go: thirty photos by hand become a loop of at most 1.5 
     CHECK(probed(p.folder() / "kite.gif", "width") == "800"); // as asked for: what stands still costs nothing
     p.export_film(p.folder() / "kite.mp4");
     CHECK(std::filesystem::file_size(p.folder() / "kite.mp4") > 10'000);
+}
+
 }

@@ -13,6 +13,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("Stills shot for 12 a second: the stumble is found, a lossless film and a dopesheet go to the editor")
 {
     Person p;
@@ -92,4 +94,6 @@ TEST_CASE("Sixteen drawings, smoke drawn over the chimney, and a second version 
         return output_of("ffmpeg -v error -i " + quoted(p.folder() / file) + " -f md5 -");
     };
     CHECK(md5("with.mkv") != md5("without.mkv"));
+}
+
 }

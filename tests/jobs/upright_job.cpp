@@ -24,6 +24,8 @@
 using namespace frenlo;
 using namespace frenlo::test;
 
+namespace FRENLO_THIS_SOURCE {
+
 TEST_CASE("A chess game in thirteen photos: 0.15 s, at least four seconds, upright at 30, to a tune's beat")
 {
     Person p;
@@ -248,4 +250,6 @@ TEST_CASE("Twenty photos shot here on twos, one anew, four averaged, with sound,
     CHECK_FALSE(output_of("ffprobe -v error -select_streams a -show_entries stream=codec_name -of csv=p=0 " +
                           quoted(p.folder() / "figure.avi"))
                     .empty());
+}
+
 }

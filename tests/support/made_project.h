@@ -18,13 +18,13 @@ inline PhotoPtr made_photo(int number, cv::Size size = {600, 400})
     return p;
 }
 
-/// Photos from first on, each held for so many frames.
-inline Shot made_shot(const std::string& name, int photos, std::int64_t frames = 1, int first = 0)
+/// Photos of numbers from this one on, each held for so many frames.
+inline Shot made_shot(const std::string& name, int photos, std::int64_t frames = 1, int from = 0)
 {
     Shot shot;
     shot.name = name;
     for (int i = 0; i < photos; ++i)
-        shot.photos.push_back({made_photo(first + i), Frames{frames}});
+        shot.photos.push_back({made_photo(from + i), Frames{frames}});
     return shot;
 }
 

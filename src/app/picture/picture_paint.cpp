@@ -10,7 +10,6 @@
 namespace frenlo::app {
 
 namespace {
-constexpr int caption = PictureView::caption_height;
 
 /// What its sidecar says.
 QString rated(const PhotoFile& photo)
@@ -87,7 +86,7 @@ void PictureView::paintEvent(QPaintEvent*)
         painter.restore();
         paint_beside(painter, c.on_surround);
     }
-    const QRect line(air, 0, width() - 2 * air, caption);
+    const QRect line(air, 0, width() - 2 * air, caption_height);
     const QString size = photo.photo->size.empty()
                              ? QString()
                              : QStringLiteral(" · %1 × %2").arg(seen_size(photo).width).arg(seen_size(photo).height);
@@ -95,8 +94,8 @@ void PictureView::paintEvent(QPaintEvent*)
                      QString::fromStdString(shown_name(*photo.photo)) + size + rated(*photo.photo));
     painter.drawText(line, Qt::AlignCenter, state_text());
     if (!timing_line_.isEmpty())
-        painter.drawText(QRect(air, height() - caption, width() - 2 * air, caption), Qt::AlignLeft | Qt::AlignVCenter,
-                         timing_line_);
+        painter.drawText(QRect(air, height() - caption_height, width() - 2 * air, caption_height),
+                         Qt::AlignLeft | Qt::AlignVCenter, timing_line_);
     const QString number = tr("photo %1 of %2").arg(index.value + 1).arg(shot->photos.size());
     painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, photo.aside ? tr("set aside · %1").arg(number) : number);
     if (current_)
@@ -110,7 +109,7 @@ void PictureView::paint_beside(QPainter& painter, const QColor& ink) const
         return;
     painter.setPen(ink);
     const auto text_below = [&](const QRectF& photo, PhotoIndex index) {
-        painter.drawText(QRectF(photo.left(), photo.bottom() + 2, photo.width(), caption),
+        painter.drawText(QRectF(photo.left(), photo.bottom() + 2, photo.width(), caption_height),
                          Qt::AlignLeft | Qt::AlignVCenter, step_->beside_text(index));
     };
     text_below(place(), viewing_.shown_photo());

@@ -14,7 +14,6 @@
 namespace frenlo::app {
 
 namespace {
-constexpr int caption = PictureView::caption_height;
 }
 
 PictureView::PictureView(Viewing& viewing, PhotoLoader& loader, QWidget* parent)
@@ -94,7 +93,7 @@ void PictureView::set_timing_line(const QString& text)
         return;
     }
     timing_line_ = text;
-    update(QRect(0, height() - caption, width(), caption));
+    update(QRect(0, height() - caption_height, width(), caption_height));
 }
 
 void PictureView::set_playing(bool playing)
@@ -206,7 +205,7 @@ bool PictureView::whole_photo() const
 
 QRect PictureView::whole_room() const
 {
-    return rect().adjusted(air, caption, -air, timing_line_.isEmpty() && !beside() ? -air : -caption);
+    return rect().adjusted(air, caption_height, -air, timing_line_.isEmpty() && !beside() ? -air : -caption_height);
 }
 
 std::optional<PhotoIndex> PictureView::beside() const

@@ -10,7 +10,7 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr const char* context = "frenlo::app::ColourPage";
+constexpr const char* colour_context = "frenlo::app::ColourPage";
 constexpr std::array colour_table{
     NumberField<ColourOut>{&ColourOut::tolerance, QT_TRANSLATE_NOOP("frenlo::app::ColourPage", "take more"),
                            QT_TRANSLATE_NOOP("frenlo::app::ColourPage",
@@ -33,7 +33,7 @@ ColourPage::ColourPage(LayersController& controller)
       pick_(tool(tr("Take a colour out"), tr("Click on a blue, green or other even backdrop in the picture: it becomes "
                                              "transparent, and what lies behind shows"))),
       keep_(tool(tr("Keep the colour"))), fields_(number_fields<ColourOut>(
-                                              colour_table, context, [this] { controller_.begin_change(); },
+                                              colour_table, colour_context, [this] { controller_.begin_change(); },
                                               [this](double ColourOut::*member, double value) {
                                                   if (auto out = controller_.colour_out()) {
                                                       (*out).*member = value;

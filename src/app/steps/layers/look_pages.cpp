@@ -147,7 +147,7 @@ private:
     std::vector<std::optional<LayerMatte>> mattes_; ///< as the box lists them
 };
 
-constexpr const char* context = "frenlo::app::LayerPage";
+constexpr const char* look_context = "frenlo::app::LayerPage";
 constexpr std::array shadow_table{
     NumberField<LayerShadow>{&LayerShadow::degrees, QT_TRANSLATE_NOOP("frenlo::app::LayerPage", "towards"),
                              QT_TRANSLATE_NOOP("frenlo::app::LayerPage", "Where it falls: 0 to the right, 90 down"),
@@ -168,7 +168,7 @@ public:
     explicit ShadowPage(LayersController& controller)
         : LayerPage(controller, tr("Shadow")), casts_(new QCheckBox(tr("casts one"))),
           fields_(number_fields<LayerShadow>(
-              shadow_table, context, [this] { controller_.begin_change(); },
+              shadow_table, look_context, [this] { controller_.begin_change(); },
               [this](double LayerShadow::*member, double value) {
                   controller_.change(
                       [&](Layer& l) {

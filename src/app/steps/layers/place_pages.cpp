@@ -13,7 +13,7 @@ namespace frenlo::app {
 
 namespace {
 
-constexpr const char* context = "frenlo::app::LayerPage";
+constexpr const char* place_context = "frenlo::app::LayerPage";
 constexpr std::array place_table{
     NumberField<LayerKey>{&LayerKey::x, QT_TRANSLATE_NOOP("frenlo::app::LayerPage", "across"),
                           QT_TRANSLATE_NOOP("frenlo::app::LayerPage", "Of its middle, share of the frame's width"), "%",
@@ -39,7 +39,7 @@ public:
     explicit PlacePage(LayersController& controller)
         : LayerPage(controller, tr("Place")),
           fields_(number_fields<LayerKey>(
-              place_table, context, [this] { controller_.begin_change(); },
+              place_table, place_context, [this] { controller_.begin_change(); },
               [this](double LayerKey::*member, double value) {
                   controller_.change_place([&](LayerKey& k) { k.*member = value; }, tr("Place the layer"));
               }))

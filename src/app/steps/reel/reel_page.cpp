@@ -61,9 +61,9 @@ private:
 namespace {
 
 /// Words of the trade for what is here.
-constexpr std::array words{WhereWords{"How it goes over into the next", "transition dissolve crossfade wipe cut"},
-                           WhereWords{"Shots of the Reel", "edit sequence timeline montage"},
-                           WhereWords{"Chapter", "marker bookmark"}};
+constexpr std::array reel_words{WhereWords{"How it goes over into the next", "transition dissolve crossfade wipe cut"},
+                                WhereWords{"Shots of the Reel", "edit sequence timeline montage"},
+                                WhereWords{"Chapter", "marker bookmark"}};
 
 }
 
@@ -73,7 +73,7 @@ const StepModule& reel_module()
         {.key = "reel", .about = StepInfo::About::reel},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Reel"),
         [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<ReelOrderPage>(s); },
-        words};
+        reel_words};
     return module;
 }
 

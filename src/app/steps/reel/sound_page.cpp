@@ -91,7 +91,7 @@ private:
 namespace {
 
 /// Words of the trade for what is here.
-constexpr std::array words{
+constexpr std::array sound_words{
     WhereWords{"Add sounds", "music audio soundtrack voice wav mp3"}, WhereWords{"Find beats", "tempo bpm rhythm"},
     WhereWords{"Loudness to bring it to", "normalise normalize lufs volume"},
     WhereWords{"Record a guide…", "microphone voice over narration"}, WhereWords{"Cross-fade", "blend sounds"}};
@@ -104,7 +104,7 @@ const StepModule& sound_module()
         {.key = "sound", .about = StepInfo::About::reel},
         QT_TRANSLATE_NOOP("frenlo::app::StepModule", "Reel"),
         [](const Services& s) -> std::unique_ptr<StepPage> { return std::make_unique<SoundPage>(s); },
-        words};
+        sound_words};
     return module;
 }
 

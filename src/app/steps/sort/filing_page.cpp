@@ -20,7 +20,7 @@
 namespace frenlo::app {
 
 namespace {
-constexpr std::size_t most_lines = 2000; ///< what is beyond is counted
+constexpr std::size_t most_steps_shown = 2000; ///< what is beyond is counted
 }
 
 FilingPage::FilingPage(Session& session, Filer& filer, QWidget* parent)
@@ -156,14 +156,14 @@ void FilingPage::show_plan()
     list_->clear();
     QList<QTreeWidgetItem*> items;
     const auto folder = from_qt(folder_->text());
-    for (std::size_t i = 0; i < std::min(plan_.steps.size(), most_lines); ++i) {
+    for (std::size_t i = 0; i < std::min(plan_.steps.size(), most_steps_shown); ++i) {
         const auto& [from, to] = plan_.steps[i];
         items << new QTreeWidgetItem({to_qt(from.filename()), to_qt(to.lexically_relative(folder))});
         items.back()->setToolTip(0, to_qt(from));
         items.back()->setToolTip(1, to_qt(to));
     }
-    if (plan_.steps.size() > most_lines)
-        items << new QTreeWidgetItem({tr("and %1 more").arg(plan_.steps.size() - most_lines)});
+    if (plan_.steps.size() > most_steps_shown)
+        items << new QTreeWidgetItem({tr("and %1 more").arg(plan_.steps.size() - most_steps_shown)});
     list_->addTopLevelItems(items);
     summary_->setText(tr("%n file(s), %1. Nothing is overwritten.", nullptr, int(plan_.steps.size()))
                           .arg(QString::fromStdString(shown_bytes(plan_.bytes))));
