@@ -264,6 +264,36 @@ TEST_CASE("A palette is of what has a colour", "[gif]")
     CHECK(found[0] == cv::Vec3b(10, 200, 30));
 }
 
+TEST_CASE("Dark colours that count are told apart as finely as light ones", "[gif]")
+{
+    // A dark ramp and a light one of the same length, of a hue that turns.
+    cv::Mat m(80, 192, CV_8UC3);
+    for (int y = 0; y < m.rows; ++y)
+        for (int x = 0; x < m.cols; ++x) {
+            const int at = (x % 96) / 2 + (x < 96 ? 2 : 200);
+            m.at<cv::Vec3b>(y, x) = cv::Vec3b(std::uint8_t(at), std::uint8_t(at * (80 + y) / 160), std::uint8_t(at));
+        }
+    const auto errors = [&](DarkColours dark) {
+        PaletteChooser chooser(48, dark);
+        chooser.look_at(m);
+        const auto colours = chooser.choose();
+        std::array<double, 2> sums{};
+        for (int y = 0; y < m.rows; ++y)
+            for (int x = 0; x < m.cols; ++x) {
+                double nearest = 1e9;
+                for (const cv::Vec3b& c : colours)
+                    nearest = std::min(nearest, cv::norm(cv::Vec3d(c) - cv::Vec3d(m.at<cv::Vec3b>(y, x))));
+                sums.at(x < 96 ? 0 : 1) += nearest;
+            }
+        return sums;
+    };
+    const auto [dark, light] = errors(DarkColours::count);
+    const auto [dark_as_seen, light_as_seen] = errors(DarkColours::as_seen);
+    CAPTURE(dark, light, dark_as_seen, light_as_seen);
+    CHECK(dark < 0.8 * dark_as_seen);
+    CHECK(dark + light < dark_as_seen + light_as_seen);
+}
+
 TEST_CASE("A transparent picture that is held longer than a delay can say stays to its end", "[gif][loop]")
 {
     TempFolder t;

@@ -33,8 +33,9 @@ struct Chapter
 /// The colours that were chosen for a loop's pictures: the same for each quality.
 struct KeptPalette
 {
-    cv::Size size;  ///< of the pictures; 0x0 where nothing is kept
-    int wished = 0; ///< how many colours were asked for
+    cv::Size size;           ///< of the pictures; 0x0 where nothing is kept
+    int wished = 0;          ///< how many colours were asked for
+    bool dark_count = false; ///< as PaletteChooser's DarkColours::count
     std::vector<cv::Vec3b> colours;
 };
 
