@@ -466,8 +466,9 @@ TEST_CASE("A camera at a cable that is pulled off in mid-series is told, and its
     REQUIRE(QTest::qWaitFor([&] { return !why.isEmpty(); }, 20'000));
     CHECK(why.contains(q("does not answer any more")) == true);
     REQUIRE(QTest::qWaitFor([&] { return !desk.is_open(); }, 10'000));
-    CHECK(taken == 3);
-    CHECK(std::distance(std::filesystem::directory_iterator(t / "set"), {}) == 3);
+    // The next one may be on its way already when the cable is pulled; what is there was told of, all of it.
+    CHECK(taken >= 3);
+    CHECK(std::distance(std::filesystem::directory_iterator(t / "set"), {}) == taken);
 }
 
 TEST_CASE("A live picture is made with what was wished for")
