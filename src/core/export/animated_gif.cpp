@@ -121,7 +121,7 @@ public:
 private:
     [[nodiscard]] bool one_for_all() const { return preset_.palette == Palette::one_for_all; }
     /// Where little is left as it was from picture to picture, dark gradients come out in finer steps and nothing is
-    /// lost for it: SSIM 0.965 in place of 0.942 of a dark film, no less than 0.0004 below of others. With more left,
+    /// lost for it: SSIM 0.965 in place of 0.942 of a dark film, 0.0004 less at most of others. With more left,
     /// light colours show first what is.
     [[nodiscard]] DarkColours dark_colours() const
     {

@@ -82,8 +82,8 @@ Result<DecodedPhoto> decode_svg(std::string_view bytes, cv::Size at_least, const
         return unreadable(wrong, file);
     }
     cairo_surface_flush(surface.get());
-    unmultiply<std::uint8_t>(
-        pixels); // Cairo's 32 bits are B G R A in memory, as all processors that Debian's amd64 and arm64 run on
+    // Cairo's 32 bits are B G R A in memory, as all processors that Debian's amd64 and arm64 run on
+    unmultiply<std::uint8_t>(pixels);
     return DecodedPhoto{pixels, {}};
 }
 
