@@ -438,13 +438,13 @@ TEST_CASE("a thing that goes over the ground passes in front of it", "[flow][mot
         const Canvas before = picture(from), after = picture(to), truth = picture((from + to) / 2);
         DenseMotion motion = dense_motion(before, after);
         // The search is not what is looked at: a thing as small as this it may miss.
-        const auto set = [](cv::Mat2f& m, int left, int way) {
+        const auto set = [&motion](cv::Mat2f& m, int left, int way) {
             m = cv::Vec2f();
-            m(cv::Rect(left, top, side, side)) = cv::Vec2f(float(way), 0);
+            m(cv::Rect(left, top - motion.part.y, side, side)) = cv::Vec2f(float(way), 0);
         };
-        REQUIRE(motion.forth.size() == before.size());
-        set(motion.forth, from, to - from);
-        set(motion.back, to, from - to);
+        REQUIRE(motion.forth.size() == motion.part.size());
+        set(motion.forth, from - motion.part.x, to - from);
+        set(motion.back, to - motion.part.x, from - to);
         motion.forth_off = 0;
         motion.back_off = 0;
         motion.first_only = 0;
@@ -497,7 +497,8 @@ TEST_CASE("a small thing that goes far is found, and lies in the middle half way
     const cv::Mat3b before = picture(from), after = picture(from + by), truth = picture(from + by / 2);
     cv::Mat1f off(size, 0.0F);
     off(cv::Rect(from, cv::Size(side, side))) = 90;
-    const auto moves = large_moves(before, after, off);
+    constexpr int reach = 77;
+    const auto moves = large_moves(before, after, off, reach);
     REQUIRE(moves.size() == 1);
     CHECK(cv::norm(moves[0] - cv::Vec2f(float(by.x), float(by.y))) < 0.6);
     cv::Mat2f motion(size, cv::Vec2f());
@@ -521,9 +522,11 @@ TEST_CASE("a small thing that goes far is found, and lies in the middle half way
          {from, cv::Point(from + by + cv::Point(side / 2, 0))}) // not there any more, nor yet there
         CHECK(apart(made, cv::Rect(at, half)) < 0.25 * apart(mix, cv::Rect(at, half)));
 
-    CHECK(large_moves(before, before, cv::Mat1f(size, 0.0F)).empty());
+    constexpr int too_near = 40;
+    CHECK(large_moves(before, after, off, too_near).empty());
+    CHECK(large_moves(before, before, cv::Mat1f(size, 0.0F), reach).empty());
     const cv::Mat3b plain(size, cv::Vec3b(90, 90, 90));
-    CHECK(large_moves(plain, plain, cv::Mat1f(size, 90.0F)).empty()); // it would fit anywhere
+    CHECK(large_moves(plain, plain, cv::Mat1f(size, 90.0F), reach).empty()); // it would fit anywhere
 }
 
 TEST_CASE("what lies between two photos is worked out from them once, and looks the same", "[flow][motion]")

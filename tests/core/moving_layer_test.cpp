@@ -1,5 +1,6 @@
 // What moves over a background that stands still, as a layer of its own: a thing of a real photograph over another one.
 #include "core/picture/carried_on.h"
+#include "core/picture/changes.h"
 #include "core/picture/in_between.h"
 #include "core/picture/picture.h"
 #include "tests/support/catch.h"
@@ -153,6 +154,37 @@ TEST_CASE("where the camera moves, or nothing does, there is no layer", "[flow][
     cv::warpAffine(moving.picture(1, 200), shifted, cv::Matx23d(1, 0, 9, 0, 1, 4), moving.back.size(), cv::INTER_CUBIC,
                    cv::BORDER_REFLECT);
     CHECK(dense_motion(first, Canvas(shifted)).layer.part.empty());
+}
+
+TEST_CASE("what differs between two photos lies in a part of them, and noise does not", "[flow]")
+{
+    const cv::Mat scene = test::real_scene()(cv::Rect(100, 100, 500, 300)).clone();
+    const Canvas first = to_canvas(scene);
+    CHECK(changes(first, first).part.empty());
+    CHECK(changes(first, first).share == 0);
+
+    cv::Mat noise(scene.size(), CV_16SC3), noisy;
+    cv::RNG random(9);
+    random.fill(noise, cv::RNG::NORMAL, 0, 1.5);
+    cv::add(scene, noise, noisy, cv::noArray(), CV_8U);
+    CHECK(changes(first, to_canvas(noisy)).part.empty());
+
+    const cv::Rect thing(403, 57, 11, 9);
+    cv::Mat other = noisy.clone();
+    cv::bitwise_not(other(thing), other(thing));
+    const Changes differ = changes(first, to_canvas(other));
+    CHECK((differ.part & thing) == thing);
+    CHECK(differ.part.area() < 6 * thing.area());
+    CHECK(differ.share > double(thing.area()) / double(scene.total()));
+    CHECK(differ.share < 0.01);
+    // What lies outside is a mix, to the bit; and so is all of what does not differ.
+    const DenseMotion motion = dense_motion(first, to_canvas(other));
+    const Canvas mix = first * 0.75 + to_canvas(other) * 0.25,
+                 made = in_between(first, to_canvas(other), motion, 0.25).picture;
+    const cv::Rect beside(0, 0, 300, 300);
+    REQUIRE((motion.part & beside).empty());
+    CHECK(cv::norm(made(beside), mix(beside), cv::NORM_INF) < 1e-6);
+    CHECK(cv::norm(in_between(first, first, dense_motion(first, first), 0.5).picture, first, cv::NORM_INF) < 1e-6);
 }
 
 TEST_CASE("what is known stays, and goes on smoothly where nothing is", "[picture]")

@@ -1,3 +1,4 @@
+#include "core/picture/changes.h"
 #include "core/picture/hidden_motion.h"
 #include "core/picture/in_between.h"
 #include "core/picture/large_moves.h"
@@ -51,7 +52,7 @@ cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
         for (int x = 0; x < motion.cols; ++x) {
             const cv::Vec2f &v = motion(y, x), off = v + there.at<cv::Vec2f>(y, x), p = at(y, x);
             const bool leaves = p[0] < 0 || p[1] < 0 || p[0] > float(at.cols - 1) || p[1] > float(at.rows - 1);
-            const float may = 1 + 0.1F * std::hypot(v[0], v[1]);
+            const float may = 1 + 0.1F * std::sqrt(v.dot(v));
             hidden(y, x) = leaves || off.dot(off) > may * may ? 1 : 0;
         }
     });
@@ -59,14 +60,14 @@ cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
 }
 
 /// What is as sure forth as back: where something is covered, something like it is found elsewhere, in one of the two.
-void add_large_moves(DenseMotion& motion)
+void add_large_moves(DenseMotion& motion, int reach)
 {
     constexpr double alike = 2.5;
     const cv::Mat1f forth_off = off(motion.forth, motion.first, motion.second);
     const cv::Mat1f back_off = off(motion.back, motion.second, motion.first);
     std::vector<cv::Vec2f> forth, back;
-    tbb::parallel_invoke([&] { forth = large_moves(motion.first, motion.second, forth_off); },
-                         [&] { back = large_moves(motion.second, motion.first, back_off); });
+    tbb::parallel_invoke([&] { forth = large_moves(motion.first, motion.second, forth_off, reach); },
+                         [&] { back = large_moves(motion.second, motion.first, back_off, reach); });
     std::erase_if(forth, [&](const cv::Vec2f& v) {
         return std::none_of(back.begin(), back.end(), [&](const cv::Vec2f& o) { return cv::norm(o + v) < alike; });
     });
@@ -83,13 +84,22 @@ void add_large_moves(DenseMotion& motion)
 
 DenseMotion dense_motion(const Canvas& first, const Canvas& second)
 {
-    cv::Size size = first.size();
     constexpr int least_longer = 480, most_longer = 960;
-    const int longer = std::max(size.width, size.height);
-    if (const int side = std::clamp(longer / 2, least_longer, most_longer); side < longer)
-        size = fitted(size, {side, side});
+    const int longer = std::max(first.cols, first.rows), side = std::clamp(longer / 2, least_longer, most_longer);
+    const double scale = std::min(1.0, double(side) / longer);
+    const Changes differ = changes(first, second);
     DenseMotion motion;
-    tbb::parallel_invoke([&] { motion.first = as_seen(first, size); }, [&] { motion.second = as_seen(second, size); });
+    motion.changes = differ.share;
+    if (differ.part.empty())
+        return motion;
+    constexpr double margin = 24; // in which the search still sees what does not move
+    const int around_part = int(std::ceil(margin / scale));
+    motion.part = (differ.part + cv::Size(2 * around_part, 2 * around_part) - cv::Point(around_part, around_part)) &
+                  cv::Rect({0, 0}, first.size());
+    const cv::Size size(std::max(1, int(std::lround(motion.part.width * scale))),
+                        std::max(1, int(std::lround(motion.part.height * scale))));
+    tbb::parallel_invoke([&] { motion.first = as_seen(first(motion.part), size); },
+                         [&] { motion.second = as_seen(second(motion.part), size); });
     constexpr int least_side = 32; // of what the search can work with
     if (std::min(size.width, size.height) < least_side) {
         motion.forth = cv::Mat2f(size, cv::Vec2f());
@@ -98,7 +108,8 @@ DenseMotion dense_motion(const Canvas& first, const Canvas& second)
     } else {
         tbb::parallel_invoke([&] { motion.forth = motion_from(motion.first, motion.second); },
                              [&] { motion.back = motion_from(motion.second, motion.first); });
-        add_large_moves(motion);
+        constexpr double far = 0.16; // of the pictures' longer side
+        add_large_moves(motion, int(std::lround(far * longer * scale)));
         motion.first_only = hidden_in_other(motion.forth, motion.back);
         motion.second_only = hidden_in_other(motion.back, motion.forth);
         // At the outlines themselves a motion is that of the one or of the other side.

@@ -114,7 +114,7 @@ cv::Mat1f visible(const cv::Mat2f& at, const cv::Mat2f& motion_at_t, const cv::M
                 continue;
             }
             const cv::Vec2f &v = motion_at_t(y, x), off = there.at<cv::Vec2f>(y, x) * sign - v;
-            const float may = disagreeing + disagreeing_share * std::hypot(v[0], v[1]);
+            const float may = disagreeing + disagreeing_share * std::sqrt(v.dot(v));
             sure(y, x) = std::exp(-off.dot(off) / (may * may));
         }
     });
@@ -145,10 +145,10 @@ cv::Mat1f spread(const cv::Mat1f& values, const cv::Mat1f& says)
     return result;
 }
 
-/// The pictures themselves, at their own size: carried where that is trusted, else mixed. way and the shares may be
-/// smaller.
-Canvas carried_there(const Canvas& first, const Canvas& second, float share, const cv::Mat2f& way,
-                     const cv::Mat1f& trusted, const cv::Mat1f& from_first, const cv::Mat1f& from_second)
+/// The pictures themselves, at their own size, over a mix of them: carried where that is trusted. way and the shares
+/// may be smaller.
+void put_carried(const Canvas& first, const Canvas& second, float share, const cv::Mat2f& way, const cv::Mat1f& trusted,
+                 const cv::Mat1f& from_first, const cv::Mat1f& from_second, Canvas& made)
 {
     const cv::Size size = first.size();
     const auto at_full_size = [&](const auto& small) {
@@ -161,41 +161,44 @@ Canvas carried_there(const Canvas& first, const Canvas& second, float share, con
                     in_second = at_full_size(from_second);
     const cv::Mat2f v = at_full_size(way);
     const cv::Vec2f scale(float(size.width) / float(way.cols), float(size.height) / float(way.rows));
-    Canvas made(size);
     const auto make_tile = [&](const cv::Rect& tile) {
-        const bool carries = cv::countNonZero(sure(tile)) > 0; // most of most pictures stands still
-        cv::Mat4f was, will_be;
-        if (carries) {
-            cv::Mat2f at_first(tile.size()), at_second(tile.size());
-            for (int y = 0; y < tile.height; ++y)
-                for (int x = 0; x < tile.width; ++x) {
-                    const cv::Vec2f here(float(tile.x + x), float(tile.y + y)),
-                        moves = v(tile.y + y, tile.x + x).mul(scale);
-                    at_first(y, x) = here - moves * share;
-                    at_second(y, x) = here + moves * (1 - share);
+        if (cv::countNonZero(sure(tile)) == 0)
+            return; // most of most pictures stands still
+        cv::Mat2f at_first(tile.size()), at_second(tile.size());
+        for (int y = 0; y < tile.height; ++y) {
+            const cv::Vec2f* way_here = v.ptr<cv::Vec2f>(tile.y + y) + tile.x;
+            cv::Vec2f *to_first = at_first.ptr<cv::Vec2f>(y), *to_second = at_second.ptr<cv::Vec2f>(y);
+            for (int x = 0; x < tile.width; ++x)
+                for (int i = 0; i < 2; ++i) {
+                    const float here = float(i == 0 ? tile.x + x : tile.y + y), moves = way_here[x][i] * scale[i];
+                    to_first[x][i] = here - moves * share;
+                    to_second[x][i] = here + moves * (1 - share);
                 }
-            was = taken(first, at_first, cv::INTER_LINEAR);
-            will_be = taken(second, at_second, cv::INTER_CUBIC);
         }
-        for (int y = tile.y; y < tile.br().y; ++y)
-            for (int x = tile.x; x < tile.br().x; ++x) {
-                const cv::Vec4f mix = first(y, x) * (1 - share) + second(y, x) * share;
-                made(y, x) = mix;
-                if (!carries)
-                    continue;
+        const cv::Mat was = taken(first, at_first, cv::INTER_LINEAR),
+                      will_be = taken(second, at_second, cv::INTER_CUBIC);
+        for (int y = 0; y < tile.height; ++y) {
+            const cv::Vec4f *one = was.ptr<cv::Vec4f>(y), *other = will_be.ptr<cv::Vec4f>(y);
+            cv::Vec4f* to = made.ptr<cv::Vec4f>(tile.y + y) + tile.x;
+            const float *shows_first = in_first.ptr<float>(tile.y + y) + tile.x,
+                        *shows_second = in_second.ptr<float>(tile.y + y) + tile.x,
+                        *sure_here = sure.ptr<float>(tile.y + y) + tile.x;
+            for (int x = 0; x < tile.width; ++x) {
                 constexpr float least = 1e-6F; // where neither shows it, both do
-                const float a = (1 - share) * (in_first(y, x) + least), b = share * (in_second(y, x) + least);
-                const cv::Vec4f carried =
-                    (was(y - tile.y, x - tile.x) * a + will_be(y - tile.y, x - tile.x) * b) * (1 / (a + b));
-                made(y, x) += (carried - mix) * sure(y, x);
+                const float a = (1 - share) * (shows_first[x] + least), b = share * (shows_second[x] + least),
+                            of_first = a / (a + b), trust = sure_here[x];
+                for (int c = 0; c < 4; ++c) {
+                    const float carried = other[x][c] + (one[x][c] - other[x][c]) * of_first;
+                    to[x][c] += (carried - to[x][c]) * trust;
+                }
             }
+        }
     };
     constexpr int side = 64;
     const int across = (size.width + side - 1) / side, down = (size.height + side - 1) / side;
     tbb::parallel_for(0, across * down, [&](int i) {
         make_tile(cv::Rect(i % across * side, i / across * side, side, side) & cv::Rect({0, 0}, size));
     });
-    return made;
 }
 
 }
@@ -203,6 +206,10 @@ Canvas carried_there(const Canvas& first, const Canvas& second, float share, con
 InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotion& motion, double t)
 {
     const auto share = float(t);
+    InBetween made;
+    cv::addWeighted(first, 1 - t, second, t, 0, made.picture);
+    if (motion.part.empty())
+        return made;
     cv::Mat2f way = MotionAt(motion, share).motion();
     // Carried to whole pixels it is rough, and its borders must stay where they are.
     std::array<cv::Mat1f, 2> parts;
@@ -253,11 +260,11 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
     for (cv::Mat1f* m : {&from_first, &from_second})
         cv::GaussianBlur(*m, *m, {}, edge_softness);
 
-    InBetween made;
-    made.picture = carried_there(first, second, share, way, trusted, from_first, from_second);
+    Canvas part = made.picture(motion.part);
+    put_carried(first(motion.part), second(motion.part), share, way, trusted, from_first, from_second, part);
     cv::Mat1f of_layer(way.size(), 0.0F);
     if (const cv::Mat1f sure = put_layer(motion.layer, first, second, t, made.picture); !sure.empty())
-        cv::resize(sure, of_layer, way.size(), 0, 0, cv::INTER_AREA);
+        cv::resize(sure(motion.part), of_layer, way.size(), 0, 0, cv::INTER_AREA);
     double differs = 0, mixed = 0;
     for (int y = 0; y < way.rows; ++y)
         for (int x = 0; x < way.cols; ++x)

@@ -6,13 +6,15 @@
 
 namespace frenlo {
 
-/// Where what one picture shows lies in another, for every pixel, both ways, and what both look like; at the size that
-/// it was looked for in: half of the pictures', where that is not below 480 or above 960 on its longer side. (In half
-/// of the size it is as exact over films, and takes about half of the time.)
+/// Where what one picture shows lies in another, for every pixel, both ways, and what both look like; of the part in
+/// which the two differ, at the size that it was looked for in: half of the pictures', where that is not below 480 or
+/// above 960 on their longer side. (In half of the size it is as exact over films, and takes about half of the time.)
 struct DenseMotion
 {
-    cv::Mat2f forth; ///< of each pixel of the first: how far it goes until the second, pixels
-    cv::Mat2f back;  ///< of each of the second: how far back to the first
+    cv::Rect part;      ///< of the pictures; elsewhere they are the same, and maps cover it; empty: all is the same
+    double changes = 0; ///< the share of the pictures that differs, 0 to 1
+    cv::Mat2f forth;    ///< of each pixel of the first: how far it goes until the second, pixels
+    cv::Mat2f back;     ///< of each of the second: how far back to the first
     cv::Mat3b first, second;
     cv::Mat1b first_only, second_only; ///< not 0: what the other one does not show
     // What follows from these, and is asked for at every t; differences 0 to 255.

@@ -4,7 +4,6 @@
 #include "core/picture/moved_pixels.h"
 
 #include <opencv2/imgproc.hpp>
-#include <tbb/parallel_for.h>
 
 #include <algorithm>
 
@@ -77,42 +76,49 @@ Background background_of(const Canvas& first, const Canvas& second, const cv::Ma
     return found;
 }
 
-LayerEdge::LayerEdge(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there)
-    : own_(own), there_(there)
+LayerEdge::LayerEdge(const cv::Mat1f& mask, const Canvas& own, const Canvas& other, const cv::Mat2f& there) : own_(own)
 {
     constexpr int reach = 3; // pixels from the mask's edge, both ways, that may be partly the layer
     constexpr double softness = 0.8;
     cv::erode(mask, all_, round_brush(reach));
     cv::threshold(all_, all_, 0.99, 1, cv::THRESH_BINARY);
-    cv::dilate(mask, some_, round_brush(reach));
+    cv::Mat1f some;
+    cv::dilate(mask, some, round_brush(reach));
     cv::GaussianBlur(mask, soft_, {}, softness);
     inside_ = carried_on(own, all_);
-    moved_ = taken(other, there, cv::INTER_CUBIC);
+    for (int y = 0; y < mask.rows; ++y)
+        for (int x = 0; x < mask.cols; ++x)
+            if (all_(y, x) <= 0 && some(y, x) > 0)
+                edge_.emplace_back(x, y);
+    constexpr int line = 1024; // remap takes no more than 32767 of either
+    there_ = cv::Mat2f((int(edge_.size()) + line - 1) / line, line, cv::Vec2f());
+    for (std::size_t i = 0; i < edge_.size(); ++i)
+        there_(int(i) / line, int(i) % line) = there(edge_[i]);
+    if (!edge_.empty())
+        moved_ = taken(other, there_, cv::INTER_CUBIC);
 }
 
 cv::Mat1f LayerEdge::alpha(const Background& background) const
 {
     constexpr float of_mask = 0.01F, of_inside = 0.06F; // what these say against two backgrounds, of light squared
-    const cv::Mat behind_there = taken(background.picture, there_, cv::INTER_LINEAR),
-                  known_there = taken(background.known, there_, cv::INTER_LINEAR);
     cv::Mat1f alpha = all_.clone();
-    tbb::parallel_for(0, alpha.rows, [&](int y) {
-        for (int x = 0; x < alpha.cols; ++x) {
-            if (all_(y, x) > 0 || some_(y, x) <= 0)
-                continue;
-            const cv::Vec3f f = colour(inside_(y, x)), c0 = colour(own_(y, x)), c1 = colour(moved_.at<cv::Vec4f>(y, x)),
-                            b0 = colour(background.picture(y, x)), b1 = colour(behind_there.at<cv::Vec4f>(y, x));
-            const float k0 = background.known(y, x), k1 = known_there.at<float>(y, x);
-            // Least squares of what each says: c0 - c1 = (1 - alpha) (b0 - b1), c - b = alpha (f - b), alpha = soft.
-            const cv::Vec3f b = b0 - b1;
-            const float above = k0 * k1 * (b.dot(b) - b.dot(c0 - c1)) +
-                                of_inside * (k0 * (c0 - b0).dot(f - b0) + k1 * (c1 - b1).dot(f - b1)) +
-                                of_mask * soft_(y, x);
-            const float below =
-                k0 * k1 * b.dot(b) + of_inside * (k0 * (f - b0).dot(f - b0) + k1 * (f - b1).dot(f - b1)) + of_mask;
-            alpha(y, x) = std::clamp(above / below, 0.0F, 1.0F);
-        }
-    });
+    if (edge_.empty())
+        return alpha;
+    const cv::Mat4f behind_there = taken(background.picture, there_, cv::INTER_LINEAR);
+    const cv::Mat1f known_there = taken(background.known, there_, cv::INTER_LINEAR);
+    for (std::size_t i = 0; i < edge_.size(); ++i) {
+        const cv::Point p = edge_[i];
+        const cv::Vec3f f = colour(inside_(p)), c0 = colour(own_(p)), c1 = colour(moved_.at<cv::Vec4f>(int(i))),
+                        b0 = colour(background.picture(p)), b1 = colour(behind_there(int(i)));
+        const float k0 = background.known(p), k1 = known_there(int(i));
+        // Least squares of what each says: c0 - c1 = (1 - alpha) (b0 - b1), c - b = alpha (f - b), alpha = soft.
+        const cv::Vec3f b = b0 - b1;
+        const float above = k0 * k1 * (b.dot(b) - b.dot(c0 - c1)) +
+                            of_inside * (k0 * (c0 - b0).dot(f - b0) + k1 * (c1 - b1).dot(f - b1)) + of_mask * soft_(p);
+        const float below =
+            k0 * k1 * b.dot(b) + of_inside * (k0 * (f - b0).dot(f - b0) + k1 * (f - b1).dot(f - b1)) + of_mask;
+        alpha(p) = std::clamp(above / below, 0.0F, 1.0F);
+    }
     return alpha;
 }
 

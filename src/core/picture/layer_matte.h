@@ -4,6 +4,8 @@
 
 #include <opencv2/core/mat.hpp>
 
+#include <vector>
+
 namespace frenlo {
 
 /// Pixels of the layer in the first of two pictures, 1; others 0; on the line between them a half: what lies elsewhere
@@ -37,10 +39,12 @@ public:
 
 private:
     Canvas own_, inside_; ///< the picture; the colours well inside, carried on beyond the edge
-    cv::Mat moved_;       ///< of each pixel, what lies where it goes to
-    cv::Mat2f there_;
-    cv::Mat1f soft_;       ///< the mask with an edge as soft as edges are
-    cv::Mat1f all_, some_; ///< 1 where it is surely the layer; where it may be in part
+    cv::Mat1f soft_;      ///< the mask with an edge as soft as edges are
+    cv::Mat1f all_;       ///< 1 where it is surely the layer
+    // Pixels that may be the layer in part, which are few; maps of them have a line for so many.
+    std::vector<cv::Point> edge_;
+    cv::Mat2f there_; ///< where each goes to
+    cv::Mat moved_;   ///< and what lies there
 };
 
 }

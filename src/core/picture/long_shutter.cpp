@@ -14,7 +14,7 @@ constexpr double step = 1.5;   ///< pixels between two of them
 constexpr int most_steps = 24; ///< of them
 
 /// How far nearly all goes that does go, pixels at full size.
-double way_of_most(const DenseMotion& motion, cv::Size full)
+double way_of_most(const DenseMotion& motion)
 {
     std::vector<float> ways;
     for (int y = 0; y < motion.forth.rows; y += 2)
@@ -26,7 +26,7 @@ double way_of_most(const DenseMotion& motion, cv::Size full)
     constexpr double nearly = 0.995;
     const auto at = ways.begin() + std::ptrdiff_t(nearly * double(ways.size() - 1));
     std::nth_element(ways.begin(), at, ways.end());
-    return double(*at) * full.width / motion.forth.cols;
+    return double(*at) * motion.part.width / motion.forth.cols;
 }
 
 }
@@ -34,7 +34,7 @@ double way_of_most(const DenseMotion& motion, cv::Size full)
 Canvas long_shutter(const Canvas& first, const Canvas& second, const DenseMotion& motion, double share)
 {
     const double open = std::clamp(share, 0.0, 1.0);
-    const int count = std::clamp(int(std::ceil(way_of_most(motion, first.size()) * open / step)), 2, most_steps);
+    const int count = std::clamp(int(std::ceil(way_of_most(motion) * open / step)), 2, most_steps);
     Canvas sum(first.size(), cv::Vec4f());
     for (int i = 0; i < count; ++i)
         cv::scaleAdd(in_between(first, second, motion, open * (i + 0.5) / count).picture, 1.0 / count, sum, sum);

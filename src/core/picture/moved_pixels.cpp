@@ -29,12 +29,12 @@ cv::Mat3b as_seen(const Canvas& picture, cv::Size size)
     Canvas small = picture;
     if (size != picture.size())
         cv::resize(picture, small, size, 0, 0, cv::INTER_AREA);
-    cv::Mat3b bgr(size);
-    tbb::parallel_for(0, size.height, [&](int y) {
-        for (int x = 0; x < size.width; ++x)
-            for (int c = 0; c < 3; ++c)
-                bgr(y, x)[c] = cv::saturate_cast<std::uint8_t>(255 * std::sqrt(std::max(0.0F, small(y, x)[c])));
-    });
+    cv::Mat roots, bgra;
+    cv::max(small, 0, roots);
+    cv::sqrt(roots, roots);
+    roots.convertTo(bgra, CV_8U, 255);
+    cv::Mat3b bgr;
+    cv::cvtColor(bgra, bgr, cv::COLOR_BGRA2BGR);
     return bgr;
 }
 

@@ -19,24 +19,6 @@ namespace {
 constexpr float noise = 3;        ///< of 255: what differs less does not differ
 constexpr float least_way = 0.6F; ///< pixels of the motion's own size: what goes less stands still
 
-/// What changes and some pixels round about, at full size; empty where nothing does, or so much that the camera moves.
-cv::Rect part_that_changes(const cv::Mat1f& unmoved, cv::Size full)
-{
-    constexpr double most_changes = 0.5;
-    constexpr int margin = 24;
-    cv::Mat1b changes;
-    cv::compare(unmoved, noise, changes, cv::CMP_GT);
-    const double share = double(cv::countNonZero(changes)) / double(changes.total());
-    if (share == 0 || share > most_changes)
-        return {};
-    const cv::Rect small = cv::boundingRect(changes);
-    const double across = double(full.width) / changes.cols, down = double(full.height) / changes.rows;
-    const cv::Rect part(int(small.x * across) - margin, int(small.y * down) - margin,
-                        int(std::ceil(small.width * across)) + 2 * margin,
-                        int(std::ceil(small.height * down)) + 2 * margin);
-    return part & cv::Rect({0, 0}, full);
-}
-
 /// Where a motion is surely that of something that moves: neither there nor here it stayed as it was, and moved it
 /// fits. off, stays: of each pixel, how far it looks other than what it becomes, and than what lies there in the other.
 cv::Mat1b surely_moves(const cv::Mat2f& motion, const cv::Mat1f& off, const cv::Mat1f& stays)
@@ -72,8 +54,10 @@ struct OneWay
     }
 
     /// Near an edge motion may be of either side: it is sure well inside of the layer, now that this is known.
-    void look_inside(const cv::Mat1f& mask)
+    void look_inside(const cv::Mat1f& half_mask)
     {
+        cv::Mat1f mask;
+        cv::resize(half_mask, mask, motion.size(), 0, 0, cv::INTER_LINEAR);
         cv::Mat1b is;
         cv::compare(mask, 0.99, is, cv::CMP_GT);
         cv::Mat1f depth;
@@ -133,7 +117,7 @@ struct Masks
 };
 
 /// Of all that changes, the share that is left over.
-double share_of(const cv::Mat1f& left, const cv::Mat1f& stays)
+double share_left(const cv::Mat1f& left, const cv::Mat1f& stays)
 {
     double of_left = 0, of_all = 0;
     for (int y = 0; y < left.rows; ++y)
@@ -158,18 +142,25 @@ cv::Mat1f explained_where(const cv::Mat1f& left)
     return explained;
 }
 
-/// A part of a motion at full size.
-cv::Mat2f enlarged(const cv::Mat2f& motion, cv::Size full, const cv::Rect& part)
+/// A motion between pictures of another size.
+cv::Mat2f way_at_size(const cv::Mat2f& motion, cv::Size size)
 {
-    const cv::Vec2f scale(float(full.width) / float(motion.cols), float(full.height) / float(motion.rows));
-    cv::Mat2f from(part.size());
-    for (int y = 0; y < part.height; ++y)
-        for (int x = 0; x < part.width; ++x)
-            from(y, x) = {(float(part.x + x) + 0.5F) / scale[0] - 0.5F, (float(part.y + y) + 0.5F) / scale[1] - 0.5F};
-    cv::Mat2f large = taken(motion, from, cv::INTER_LINEAR);
-    for (cv::Vec2f& v : large)
+    cv::Mat2f other;
+    cv::resize(motion, other, size, 0, 0, size.width < motion.cols ? cv::INTER_AREA : cv::INTER_LINEAR);
+    const cv::Vec2f scale(float(size.width) / float(motion.cols), float(size.height) / float(motion.rows));
+    for (cv::Vec2f& v : other)
         v = v.mul(scale);
-    return large;
+    return other;
+}
+
+/// Masks in half of the motion's own size: enough to say whether it is a layer, and where well inside of it.
+Masks half_masks(const DenseMotion& motion, const cv::Mat2f& way, const cv::Mat2f& back)
+{
+    const cv::Size half((way.cols + 1) / 2, (way.rows + 1) / 2);
+    cv::Mat3b first, second;
+    cv::resize(motion.first, first, half, 0, 0, cv::INTER_AREA);
+    cv::resize(motion.second, second, half, 0, 0, cv::INTER_AREA);
+    return {first, second, way_at_size(way, half), way_at_size(back, half)};
 }
 
 /// The layer alone, multiplied by its alpha.
@@ -209,27 +200,26 @@ std::size_t MovingLayer::bytes() const
 
 MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseMotion& motion)
 {
-    const cv::Rect part = part_that_changes(motion.unmoved, first.size());
-    if (part.empty())
+    constexpr double most_changes = 0.5; // where more does, the camera moves
+    if (motion.part.empty() || motion.changes > most_changes)
         return {};
     const cv::Mat1f stays = apart(motion.first, motion.second);
     OneWay forth{motion.forth, motion.forth_off, surely_moves(motion.forth, motion.forth_off, stays)};
     OneWay back{motion.back, motion.back_off, surely_moves(motion.back, motion.back_off, stays)};
     if (cv::countNonZero(forth.sure) == 0 || cv::countNonZero(back.sure) == 0)
         return {};
-    // At the motion's own size first: whether it is a layer, and where inside of it the motion is sure.
-    const Masks small(motion.first, motion.second, forth.carried(), back.carried());
+    const Masks small = half_masks(motion, forth.carried(), back.carried());
     constexpr double most_left = 0.1, few_left = 0.03, many_left = 0.07;
-    if (share_of(small.left_over(small.first, small.second), stays) > most_left)
+    if (share_left(small.left_over(small.first, small.second), small.stays) > most_left)
         return {};
     forth.look_inside(small.first);
     back.look_inside(small.second);
 
     MovingLayer layer;
-    layer.way = enlarged(forth.carried(), first.size(), part);
-    const Canvas one = first(part), other = second(part);
+    const Canvas one = first(motion.part), other = second(motion.part);
+    layer.way = way_at_size(forth.carried(), one.size());
     const Masks masks(as_seen(one, one.size()), as_seen(other, other.size()), layer.way,
-                      enlarged(back.carried(), first.size(), part));
+                      way_at_size(back.carried(), one.size()));
     if (cv::countNonZero(masks.first) == 0 || cv::countNonZero(masks.second) == 0)
         return {};
     // What lies behind is seen farther in as soon as it is known how far an edge's pixels are the layer.
@@ -242,12 +232,12 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
                              [&] { layer.alpha_second = edge_second.alpha(layer.background); });
     }
     const cv::Mat1f left = masks.left_over(layer.alpha_first, layer.alpha_second);
-    const double share = share_of(left, masks.stays);
+    const double share = share_left(left, masks.stays);
     if (share >= many_left)
         return {};
     layer.explained = explained_where(left);
     layer.explained *= std::min(1.0, (many_left - share) / (many_left - few_left));
-    layer.part = part;
+    layer.part = motion.part;
     return layer;
 }
 
