@@ -6,6 +6,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
+#include <cmath>
 
 namespace frenlo {
 
@@ -19,6 +20,21 @@ cv::Mat round_brush(int radius)
 cv::Vec3f colour(const cv::Vec4f& v)
 {
     return {v[0], v[1], v[2]};
+}
+
+/// From where it is sure what is the layer and what is not, to where a picture has edges: 1, 0, and one half between.
+cv::Mat1f divided(const cv::Mat3b& picture, const cv::Mat1b& is, const cv::Mat1b& is_not)
+{
+    constexpr int other = 1, layer = 2;
+    cv::Mat1i parts(picture.size(), 0);
+    parts.setTo(other, is_not);
+    parts.setTo(layer, is);
+    cv::watershed(picture, parts);
+    cv::Mat1f mask(picture.size(), 0.0F);
+    for (int y = 1; y + 1 < parts.rows; ++y) // the border itself belongs to none
+        for (int x = 1; x + 1 < parts.cols; ++x)
+            mask(y, x) = parts(y, x) == layer ? 1.0F : parts(y, x) == other ? 0.0F : 0.5F;
+    return mask;
 }
 
 /// 1 where there is no layer so many pixels round about.
@@ -49,16 +65,22 @@ cv::Mat1f layer_mask(const cv::Mat3b& first, const cv::Mat1f& stays, const cv::M
     cv::compare(for_layer, -sure, is_not, cv::CMP_LT);
     for (cv::Mat1b* m : {&is, &is_not})
         cv::erode(*m, *m, cv::Mat::ones(3, 3, CV_8U));
-    constexpr int other = 1, layer = 2;
-    cv::Mat1i parts(first.size(), 0);
-    parts.setTo(other, is_not);
-    parts.setTo(layer, is);
-    cv::watershed(first, parts);
-    cv::Mat1f mask(first.size(), 0.0F);
-    for (int y = 1; y + 1 < parts.rows; ++y) // the border itself belongs to none
-        for (int x = 1; x + 1 < parts.cols; ++x)
-            mask(y, x) = parts(y, x) == layer ? 1.0F : parts(y, x) == other ? 0.0F : 0.5F;
-    return mask;
+    return divided(first, is, is_not);
+}
+
+cv::Mat1f enlarged_mask(const cv::Mat1f& mask, const cv::Mat3b& picture)
+{
+    if (mask.size() == picture.size())
+        return mask;
+    cv::Mat1f large;
+    cv::resize(mask, large, picture.size(), 0, 0, cv::INTER_LINEAR);
+    cv::Mat1b is, is_not;
+    cv::compare(large, 0.99, is, cv::CMP_GT);
+    cv::compare(large, 0.01, is_not, cv::CMP_LT);
+    const int open = int(std::ceil(double(picture.cols) / mask.cols));
+    for (cv::Mat1b* m : {&is, &is_not})
+        cv::erode(*m, *m, cv::Mat::ones(2 * open + 1, 2 * open + 1, CV_8U));
+    return divided(picture, is, is_not);
 }
 
 Background background_of(const Canvas& first, const Canvas& second, const cv::Mat1f& alpha_first,

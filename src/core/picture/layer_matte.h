@@ -23,6 +23,9 @@ struct Background
     cv::Mat1f known; ///< 1: one of the two shows it; 0: as round about
 };
 
+/// A mask of a smaller picture, at this one's size: its edge goes along where this one has edges.
+cv::Mat1f enlarged_mask(const cv::Mat1f& mask, const cv::Mat3b& picture);
+
 /// Seen in the one or in the other, so many pixels away from the layer.
 Background background_of(const Canvas& first, const Canvas& second, const cv::Mat1f& alpha_first,
                          const cv::Mat1f& alpha_second, int away);

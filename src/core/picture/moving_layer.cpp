@@ -178,14 +178,49 @@ Canvas alone(const Canvas& picture, const cv::Mat1f& alpha, const Canvas& backgr
 cv::Mat2f places_before(const cv::Mat2f& way, float t)
 {
     cv::Mat2f was = places(way, -t);
-    for (int again = 0; again < 3; ++again) {
-        const cv::Mat there = taken(way, was, cv::INTER_LINEAR);
-        for (int y = 0; y < was.rows; ++y)
-            for (int x = 0; x < was.cols; ++x)
-                was(y, x) = cv::Vec2f(float(x), float(y)) - there.at<cv::Vec2f>(y, x) * t;
-    }
+    for (int again = 0; again < 3; ++again)
+        was = places(taken(way, was, cv::INTER_LINEAR), -t);
     return was;
 }
+
+/// A layer as it lies at t.
+struct LayerAt
+{
+    cv::Mat2f was, will_be; ///< where what lies here was in the first and will be in the second
+    cv::Mat1f of_first;     ///< the share that is taken from the first, the rest from the second
+    cv::Mat1f outside;      ///< how much of each pixel is what lies behind
+
+    LayerAt(const MovingLayer& layer, float t) : was(places_before(layer.way, t))
+    {
+        const cv::Mat way = taken(layer.way, was, cv::INTER_LINEAR);
+        cv::add(was, way, will_be);
+        cv::Mat alpha_first, alpha_second, known_first, known_second;
+        tbb::parallel_invoke(
+            [&] {
+                alpha_first = taken(layer.alpha_first, was, cv::INTER_CUBIC);
+                known_first = taken(layer.background.known, was, cv::INTER_LINEAR);
+            },
+            [&] {
+                alpha_second = taken(layer.alpha_second, will_be, cv::INTER_CUBIC);
+                known_second = taken(layer.background.known, will_be, cv::INTER_LINEAR);
+            });
+        of_first.create(was.size());
+        outside.create(was.size());
+        tbb::parallel_for(0, was.rows, [&](int y) {
+            for (int x = 0; x < was.cols; ++x) {
+                const float a = std::clamp(alpha_first.at<float>(y, x), 0.0F, 1.0F),
+                            b = std::clamp(alpha_second.at<float>(y, x), 0.0F, 1.0F);
+                // Of an edge the one whose background is known says more.
+                constexpr float little = 0.02F;
+                const float say_first = (1 - t) * (a + (1 - a) * (known_first.at<float>(y, x) + little)),
+                            say_second = t * (b + (1 - b) * (known_second.at<float>(y, x) + little));
+                const float f = say_first / (say_first + say_second);
+                of_first(y, x) = f;
+                outside(y, x) = 1 - a * f - b * (1 - f);
+            }
+        });
+    }
+};
 
 }
 
@@ -216,26 +251,32 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
     back.look_inside(small.second);
 
     MovingLayer layer;
-    const Canvas one = first(motion.part), other = second(motion.part);
-    layer.way = way_at_size(forth.carried(), one.size());
-    const Masks masks(as_seen(one, one.size()), as_seen(other, other.size()), layer.way,
-                      way_at_size(back.carried(), one.size()));
+    const cv::Mat2f way = forth.carried(), way_back = back.carried();
+    const Masks masks(motion.first, motion.second, way, way_back);
     if (cv::countNonZero(masks.first) == 0 || cv::countNonZero(masks.second) == 0)
         return {};
     // What lies behind is seen farther in as soon as it is known how far an edge's pixels are the layer.
-    layer.alpha_first = masks.first;
-    layer.alpha_second = masks.second;
-    const LayerEdge edge(masks.first, one, other, masks.there), edge_second(masks.second, other, one, masks.back_there);
+    const Canvas one = first(motion.part), other = second(motion.part);
+    layer.way = way_at_size(way, one.size());
+    tbb::parallel_invoke([&] { layer.alpha_first = enlarged_mask(masks.first, as_seen(one, one.size())); },
+                         [&] { layer.alpha_second = enlarged_mask(masks.second, as_seen(other, other.size())); });
+    const LayerEdge edge(layer.alpha_first, one, other, places(layer.way, 1)),
+        edge_second(layer.alpha_second, other, one, places(way_at_size(way_back, one.size()), 1));
     for (const int away : {3, 0}) {
         layer.background = background_of(one, other, layer.alpha_first, layer.alpha_second, away);
         tbb::parallel_invoke([&] { layer.alpha_first = edge.alpha(layer.background); },
                              [&] { layer.alpha_second = edge_second.alpha(layer.background); });
     }
-    const cv::Mat1f left = masks.left_over(layer.alpha_first, layer.alpha_second);
+    const auto small_alpha = [&](const cv::Mat1f& alpha) {
+        cv::Mat1f m;
+        cv::resize(alpha, m, way.size(), 0, 0, cv::INTER_AREA);
+        return m;
+    };
+    const cv::Mat1f left = masks.left_over(small_alpha(layer.alpha_first), small_alpha(layer.alpha_second));
     const double share = share_left(left, masks.stays);
     if (share >= many_left)
         return {};
-    layer.explained = explained_where(left);
+    cv::resize(explained_where(left), layer.explained, one.size(), 0, 0, cv::INTER_LINEAR);
     layer.explained *= std::min(1.0, (many_left - share) / (many_left - few_left));
     layer.part = motion.part;
     return layer;
@@ -247,58 +288,45 @@ cv::Mat1f put_layer(const MovingLayer& layer, const Canvas& first, const Canvas&
         return {};
     const auto share = float(t);
     const cv::Rect& part = layer.part;
-    const cv::Mat2f was = places_before(layer.way, share);
-    const cv::Mat way = taken(layer.way, was, cv::INTER_LINEAR);
-    cv::Mat2f will_be;
-    cv::add(was, way, will_be);
-    const Canvas one = first(part), other = second(part);
-    const Canvas& behind = layer.background.picture;
-    cv::Mat from_first, from_second, alpha_first, alpha_second;
-    tbb::parallel_invoke(
-        [&] {
-            from_first = taken(alone(one, layer.alpha_first, behind), was, cv::INTER_CUBIC);
-            alpha_first = taken(layer.alpha_first, was, cv::INTER_CUBIC);
-        },
-        [&] {
-            from_second = taken(alone(other, layer.alpha_second, behind), will_be, cv::INTER_CUBIC);
-            alpha_second = taken(layer.alpha_second, will_be, cv::INTER_CUBIC);
-        });
-    const cv::Mat known_first = taken(layer.background.known, was, cv::INTER_LINEAR),
-                  known_second = taken(layer.background.known, will_be, cv::INTER_LINEAR),
-                  explained_was = taken(layer.explained, was, cv::INTER_LINEAR);
-    Canvas laid(part.size()); // over what stands still
-    cv::Mat1f outside(part.size());
-    tbb::parallel_for(0, part.height, [&](int y) {
-        for (int x = 0; x < part.width; ++x) {
-            const float a = std::clamp(alpha_first.at<float>(y, x), 0.0F, 1.0F),
-                        b = std::clamp(alpha_second.at<float>(y, x), 0.0F, 1.0F);
-            // Of an edge the one whose background is known says more.
-            constexpr float little = 0.02F;
-            const float say_first = (1 - share) * (a + (1 - a) * (known_first.at<float>(y, x) + little)),
-                        say_second = share * (b + (1 - b) * (known_second.at<float>(y, x) + little));
-            const float of_first = say_first / (say_first + say_second), of_second = 1 - of_first;
-            const cv::Vec4f thing =
-                from_first.at<cv::Vec4f>(y, x) * of_first + from_second.at<cv::Vec4f>(y, x) * of_second;
-            // What stands still is as it was at t where both show it, since light may change.
-            const bool both = layer.alpha_first(y, x) <= 0 && layer.alpha_second(y, x) <= 0;
-            const cv::Vec4f under = both ? cv::Vec4f(one(y, x) * (1 - share) + other(y, x) * share) : behind(y, x);
-            outside(y, x) = 1 - a * of_first - b * of_second;
-            laid(y, x) = thing + under * outside(y, x);
-        }
-    });
+    const LayerAt at(layer, share);
     // Well inside, things may move in themselves: there each pixel's own motion knows better.
     constexpr int edge = 6;
     cv::Mat1f near;
-    cv::dilate(outside, near, cv::getStructuringElement(cv::MORPH_ELLIPSE, {2 * edge + 1, 2 * edge + 1}));
+    cv::dilate(at.outside, near, cv::getStructuringElement(cv::MORPH_ELLIPSE, {2 * edge + 1, 2 * edge + 1}));
     cv::GaussianBlur(near, near, {}, 2);
     cv::Mat1f sure(made.size(), 0.0F);
-    tbb::parallel_for(0, part.height, [&](int y) {
-        for (int x = 0; x < part.width; ++x) {
-            const float s = std::min(layer.explained(y, x), explained_was.at<float>(y, x)) * near(y, x);
-            sure(part.y + y, part.x + x) = s;
-            cv::Vec4f& here = made(part.y + y, part.x + x);
-            here += (laid(y, x) - here) * s;
+    const Canvas one = first(part), other = second(part);
+    const Canvas& behind = layer.background.picture;
+    const Canvas thing_first = alone(one, layer.alpha_first, behind),
+                 thing_second = alone(other, layer.alpha_second, behind);
+    const auto put = [&](const cv::Rect& tile) {
+        cv::Mat1f sure_here = sure(tile + part.tl());
+        cv::min(layer.explained(tile), taken(layer.explained, at.was(tile), cv::INTER_LINEAR), sure_here);
+        cv::multiply(sure_here, near(tile), sure_here);
+        if (cv::countNonZero(sure_here) == 0)
+            return;
+        cv::Mat from_first, from_second; // not needed where the layer isn't
+        if (const bool has_layer = cv::countNonZero(at.outside(tile) < 1) > 0; has_layer) {
+            from_first = taken(thing_first, at.was(tile), cv::INTER_CUBIC);
+            from_second = taken(thing_second, at.will_be(tile), cv::INTER_CUBIC);
         }
+        for (int y = 0; y < tile.height; ++y)
+            for (int x = 0; x < tile.width; ++x) {
+                const cv::Point p(tile.x + x, tile.y + y);
+                // What stands still is as it was at t where both show it, since light may change.
+                const bool both = layer.alpha_first(p) <= 0 && layer.alpha_second(p) <= 0;
+                cv::Vec4f laid = both ? cv::Vec4f(one(p) * (1 - share) + other(p) * share) : behind(p);
+                if (!from_first.empty())
+                    laid = laid * at.outside(p) + from_first.at<cv::Vec4f>(y, x) * at.of_first(p) +
+                           from_second.at<cv::Vec4f>(y, x) * (1 - at.of_first(p));
+                cv::Vec4f& here = made(p + part.tl());
+                here += (laid - here) * sure_here(y, x);
+            }
+    };
+    constexpr int side = 64;
+    const int across = (part.width + side - 1) / side, down = (part.height + side - 1) / side;
+    tbb::parallel_for(0, across * down, [&](int i) {
+        put(cv::Rect(i % across * side, i / across * side, side, side) & cv::Rect({0, 0}, part.size()));
     });
     return sure;
 }
