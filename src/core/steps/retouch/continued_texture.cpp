@@ -13,7 +13,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr double working = 10; ///< radius, pixels; of a larger mark what is finer than that is the source's
+constexpr double working = 16; ///< radius, pixels; of a larger mark what is finer than that is the source's
 
 /// Square roots of the light, in which a texture's lights and darks are about alike; and back.
 void to_roots(Canvas& pixels)
@@ -120,7 +120,7 @@ Shares shares_of(double wished, double expected, double own, double like_source)
     // What is expected is less lively than the picture, since nobody knows the rest. As much of it as may be made as
     // lively as wished is nearer to the truth than the source's own, which is another place's; but what the source
     // shows where both are known alike, it knows better.
-    constexpr double more = 1.65, most_expected = 3, most_own = 1; // what is made is measured beside its soft edge
+    constexpr double more = 1.5, most_expected = 2.1, most_own = 1; // what is made is measured beside its soft edge
     constexpr double of_like_source = 0.95;
     const double goal = more * wished;
     const double gain = std::clamp(std::sqrt(goal / std::max(1e-12, expected)), 1.0, most_expected);

@@ -205,7 +205,7 @@ void krige(std::span<Canvas* const> values, const cv::Mat1b& known_pixels, const
             const cv::Rect wide =
                 cv::Rect(there.x - around, there.y - around, there.width + 2 * around, there.height + 2 * around) &
                 cv::Rect({0, 0}, texture.picture.size());
-            predict(values, n, autocovariance(texture.picture(wide), texture.known(wide), 1.6 * radius));
+            predict(values, n, autocovariance(texture.picture(wide), texture.known(wide), radius));
             for (const cv::Point& at : n.missing)
                 known(at) = 255;
         }
