@@ -376,6 +376,25 @@ TEST_CASE("an export that meets a bad photo says which, and can hold the one bef
     CHECK(frames_in(p.folder() / "f.mp4") == "5\n");
 }
 
+TEST_CASE("of two exports asked for at once, the last is made", "[window][export][bad]")
+{
+    Person p;
+    write_run(p.folder() / "s", "s", 5, {64, 48});
+    p.bring_in(p.folder() / "s");
+    p.wait_for_pictures();
+    std::filesystem::remove(p.folder() / "s" / "s_0003.jpg");
+    p.key(Qt::Key_7, Qt::ControlModifier);
+    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
+    p.wait_until([&] { return p.sees(QStringLiteral("Export, holding the photo before")); },
+                 QStringLiteral("the photo is missed"));
+    auto* at_once = p.find<QAbstractButton>(QStringLiteral("Export the film"));
+    auto* holding = p.find<QAbstractButton>(QStringLiteral("Export, holding the photo before"));
+    at_once->click();
+    holding->click();
+    p.wait_until([&] { return p.sees(QStringLiteral("Play the result")); }, QStringLiteral("the film"));
+    CHECK(frames_in(p.folder() / "f.mp4") == "5\n");
+}
+
 TEST_CASE("a project that cannot be opened is said in the window, and what is open stays", "[window][bad]")
 {
     Person p;

@@ -352,6 +352,7 @@ void ExportBench::start(OnBadPhoto on_bad_photo, There there)
     asked_for_ = on_bad_photo;
     question_->hide();
     state_->setText(tr("starting"));
+    const std::uint64_t number = ++start_number_;
     struct Looked
     {
         ExportPlan plan;
@@ -367,8 +368,8 @@ void ExportBench::start(OnBadPhoto on_bad_photo, There there)
                 return looked;
             });
         },
-        [this, project = session_.project(), o = *o](const Result<Looked>& looked) {
-            if (exporter_.running())
+        [this, number, project = session_.project(), o = *o](const Result<Looked>& looked) {
+            if (number != start_number_ || exporter_.running()) // something else was asked for since
                 return;
             if (looked && !looked->plan.existing.empty() && !o.overwrite) {
                 state_->clear();

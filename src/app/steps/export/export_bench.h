@@ -100,6 +100,7 @@ private:
     std::optional<Planned> planned_; ///< what is shown, until it is written
     QTimer plan_timer_, estimate_timer_;
     std::uint64_t plan_number_ = 0;
+    std::uint64_t start_number_ = 0; ///< of the last that was asked for: until it runs, another may be
     QLabel* checking_;
     QWidget* question_;
     QLabel* question_text_;

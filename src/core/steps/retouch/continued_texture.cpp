@@ -13,7 +13,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr double working = 16; ///< radius, pixels; of a larger mark what is finer than that is the source's
+constexpr double working = 13; ///< radius, pixels; of a larger mark what is finer than that is the source's
 
 /// Square roots of the light, in which a texture's lights and darks are about alike; and back.
 void to_roots(Canvas& pixels)

@@ -51,7 +51,7 @@ struct Neighbourhood
 Neighbourhood neighbourhood(const cv::Mat1b& known, const cv::Rect& tile, double reach)
 {
     constexpr float touching = 2.5F;
-    constexpr std::size_t most = 320;
+    constexpr std::size_t most = 240;
     const int around = int(std::ceil(reach));
     const cv::Rect wide =
         cv::Rect(tile.x - around, tile.y - around, tile.width + 2 * around, tile.height + 2 * around) &
@@ -147,7 +147,10 @@ void predict(std::span<Canvas* const> pictures, const Neighbourhood& n, const cv
 cv::Mat1f autocovariance(const Canvas& picture, const cv::Mat1b& known, double range)
 {
     const cv::Size size = picture.size();
-    const cv::Size padded(cv::getOptimalDFTSize(2 * size.width), cv::getOptimalDFTSize(2 * size.height));
+    // So far apart nothing is alike any more: what goes round farther is not seen.
+    const int apart = int(std::ceil(3 * range));
+    const cv::Size padded(cv::getOptimalDFTSize(size.width + std::min(size.width, apart)),
+                          cv::getOptimalDFTSize(size.height + std::min(size.height, apart)));
     cv::Mat1f weight(size);
     std::array<double, 3> mean{};
     double all = 0;
