@@ -230,6 +230,20 @@ TEST_CASE("what is seen of a speck beyond its mark is not carried inside", "[ret
     CHECK(tight < 1.25 * wide);
 }
 
+TEST_CASE("a mark that lies between pixels heals the one that is nearest", "[retouch]")
+{
+    const cv::Size size(120, 90);
+    const cv::Mat truth = texture(size, {500, 200});
+    cv::Mat spoilt = truth.clone();
+    spoilt.at<cv::Vec3b>(40, 60) = {0, 0, 255};
+    Pictures pictures;
+    pictures.all = {spoilt};
+    const Project p = project_of(pictures);
+    const cv::Mat made = frame(healed(p, pictures, {spot_at(p, {60.2, 40.2}, 0.25, size)}), pictures, 0);
+    CHECK(cv::norm(made.at<cv::Vec3b>(40, 60), truth.at<cv::Vec3b>(40, 60)) <
+          0.5 * cv::norm(spoilt.at<cv::Vec3b>(40, 60), truth.at<cv::Vec3b>(40, 60)));
+}
+
 TEST_CASE("texture that comes again is healed as it was, better than by diffusion", "[retouch][texture]")
 {
     // Real texture in rows, as cloth, bricks or waves have it, under noise that is never the same.

@@ -182,6 +182,8 @@ bool reaches_out(const Canvas& picture, const cv::Mat1f& marked)
     cv::Mat1b within, beyond, rim;
     cv::compare(marked, 1, within, cv::CMP_GE);
     cv::compare(marked, 0, beyond, cv::CMP_LE);
+    if (cv::countNonZero(within) == 0) // a mark between pixels
+        return true;
     cv::bitwise_or(within, beyond, rim);
     cv::bitwise_not(rim, rim);
     double edge = 0; // pixels: how far the rim goes out
