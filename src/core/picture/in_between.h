@@ -11,7 +11,7 @@ namespace frenlo {
 /// above 960 on their longer side. (In half of the size it is as exact over films, and takes about half of the time.)
 struct DenseMotion
 {
-    cv::Rect part;      ///< of the pictures; elsewhere they are the same, and maps cover it; empty: all is the same
+    cv::Rect part; ///< of the pictures, that maps cover; elsewhere they differ by noise at most; empty: all of it does
     double changes = 0; ///< the share of the pictures that differs, 0 to 1
     cv::Mat2f forth;    ///< of each pixel of the first: how far it goes until the second, pixels
     cv::Mat2f back;     ///< of each of the second: how far back to the first

@@ -4,6 +4,7 @@
 #include "core/picture/straight_rows.h"
 #include "core/picture/warp.h"
 #include "core/steps/retouch/continued_texture.h"
+#include "core/steps/retouch/mark_reach.h"
 
 #include <opencv2/core.hpp>
 #include <opencv2/imgproc.hpp>
@@ -158,54 +159,6 @@ void add_grain(Canvas& pixels, double sigma, std::uint64_t seed)
     }
 }
 
-/// Of each pixel: the mean of what is near it where a mask is not 0, and whether there is any.
-std::pair<Canvas, cv::Mat1f> near_mean(const Canvas& picture, const cv::Mat1b& where, int side)
-{
-    Canvas only(picture.size(), cv::Vec4f());
-    picture.copyTo(only, where);
-    cv::Mat1f count;
-    where.convertTo(count, CV_32F, 1 / 255.0);
-    cv::boxFilter(only, only, -1, {side, side}, {-1, -1}, false, cv::BORDER_CONSTANT);
-    cv::boxFilter(count, count, -1, {side, side}, {-1, -1}, false, cv::BORDER_CONSTANT);
-    for (int y = 0; y < only.rows; ++y)
-        for (int x = 0; x < only.cols; ++x)
-            only(y, x) *= 1 / std::max(1.0F, count(y, x));
-    return {only, count};
-}
-
-/// Whether what is marked (1) is seen beyond the mark, too, since it is blurred or was marked too close: between what
-/// is marked and what surely is not (0), pixels are on the way from the one to the other. (On a slope of the scene
-/// itself they are, too; then what is near the mark is only not made use of.)
-bool reaches_out(const Canvas& picture, const cv::Mat1f& marked)
-{
-    constexpr double on_the_way = 0.15;
-    cv::Mat1b within, beyond, rim;
-    cv::compare(marked, 1, within, cv::CMP_GE);
-    cv::compare(marked, 0, beyond, cv::CMP_LE);
-    if (cv::countNonZero(within) == 0) // a mark between pixels
-        return true;
-    cv::bitwise_or(within, beyond, rim);
-    cv::bitwise_not(rim, rim);
-    double edge = 0; // pixels: how far the rim goes out
-    cv::Mat1f away;
-    cv::bitwise_not(within, within);
-    cv::distanceTransform(within, away, cv::DIST_L2, 3);
-    cv::bitwise_not(within, within);
-    cv::minMaxLoc(away, nullptr, &edge, nullptr, nullptr, rim);
-    const int side = 2 * int(std::ceil(edge)) + 3;
-    const auto [inner, inner_count] = near_mean(picture, within, side);
-    const auto [outer, outer_count] = near_mean(picture, beyond, side);
-    double goes = 0, all = 0;
-    for (int y = 0; y < picture.rows; ++y)
-        for (int x = 0; x < picture.cols; ++x)
-            if (rim(y, x) != 0 && inner_count(y, x) > 0.5F && outer_count(y, x) > 0.5F) {
-                const cv::Vec4f whole = inner(y, x) - outer(y, x);
-                goes += double((picture(y, x) - outer(y, x)).dot(whole));
-                all += double(whole.dot(whole));
-            }
-    return goes > on_the_way * all;
-}
-
 class Healer
 {
 public:
@@ -299,11 +252,12 @@ private:
                               whole_;
         const cv::Mat1f marked = mark_shares(points, radius, trusted_edge, patch.box);
         cv::Mat1b known;
-        if (reaches_out(seen(patch.box), marked))
+        const Canvas surround = seen(wide);
+        if (reaches_out(surround(patch.box - wide.tl()), marked))
             cv::compare(marked, 0, known, cv::CMP_LE);
         else
             cv::compare(marked, 1, known, cv::CMP_LT);
-        continue_texture(patch.pixels, known, seen(wide), patch.box.tl() - wide.tl(), radius);
+        continue_texture(patch.pixels, known, surround, patch.box.tl() - wide.tl(), radius);
     }
     /// How much larger a small thing at this place of the photo as taken is in the photo without what its lens did, in
     /// the direction in which it is most.
