@@ -95,7 +95,7 @@ TEST_CASE("the edge of what moves over what stands still brings nothing along", 
         const Thing moving = thing(by);
         const Canvas first = moving.picture(0, 100), second = moving.picture(1, 200);
         DenseMotion motion = dense_motion(first, second);
-        REQUIRE_FALSE(motion.layer.part.empty());
+        REQUIRE_FALSE(motion.layer.empty());
         for (const double t : {0.25, 0.5}) {
             const Off with = off(in_between(first, second, motion, t).picture, moving, t);
             DenseMotion without = motion;
@@ -114,13 +114,14 @@ TEST_CASE("a layer's alpha is what the thing's edge is, in both photos", "[flow]
 {
     const Thing moving = thing({31.5, 8});
     const Canvas first = moving.picture(0, 100), second = moving.picture(1, 200);
-    const MovingLayer layer = dense_motion(first, second).layer;
-    REQUIRE_FALSE(layer.part.empty());
+    const DenseMotion motion = dense_motion(first, second);
+    const MovingLayer& layer = motion.layer;
+    REQUIRE_FALSE(layer.empty());
     double off_first = 0, off_second = 0;
     int count = 0;
-    for (int y = 0; y < layer.part.height; ++y)
-        for (int x = 0; x < layer.part.width; ++x) {
-            const cv::Point2d p(layer.part.x + x, layer.part.y + y);
+    for (int y = 0; y < motion.part.height; ++y)
+        for (int x = 0; x < motion.part.width; ++x) {
+            const cv::Point2d p(motion.part.x + x, motion.part.y + y);
             off_first += std::abs(double(layer.alpha_first(y, x) - moving.alpha(p, 0)));
             off_second += std::abs(double(layer.alpha_second(y, x) - moving.alpha(p, 1)));
             const float edge = moving.alpha(p, 0);
@@ -132,15 +133,15 @@ TEST_CASE("a layer's alpha is what the thing's edge is, in both photos", "[flow]
     CHECK(off_second / count < 0.75);
     // What lies behind is known wherever one of the two shows it.
     double differs = 0, known = 0;
-    const Canvas back = to_canvas(moving.back)(layer.part);
-    for (int y = 0; y < layer.part.height; ++y)
-        for (int x = 0; x < layer.part.width; ++x)
+    const Canvas back = to_canvas(moving.back)(motion.part);
+    for (int y = 0; y < motion.part.height; ++y)
+        for (int x = 0; x < motion.part.width; ++x)
             if (layer.background.known(y, x) > 0) {
                 ++known;
                 for (int c = 0; c < 3; ++c)
                     differs += std::abs(double(layer.background.picture(y, x)[c] - back(y, x)[c])) / 3;
             }
-    CHECK(known > 0.7 * layer.part.area());
+    CHECK(known > 0.7 * motion.part.area());
     CHECK(differs / known < 0.01);
 }
 
@@ -149,11 +150,11 @@ TEST_CASE("where the camera moves, or nothing does, there is no layer", "[flow][
     const Thing moving = thing({12, 5});
     const Canvas first = moving.picture(0, 100);
     const Canvas same = moving.picture(0, 300);
-    CHECK(dense_motion(first, same).layer.part.empty());
+    CHECK(dense_motion(first, same).layer.empty());
     cv::Mat shifted;
     cv::warpAffine(moving.picture(1, 200), shifted, cv::Matx23d(1, 0, 9, 0, 1, 4), moving.back.size(), cv::INTER_CUBIC,
                    cv::BORDER_REFLECT);
-    CHECK(dense_motion(first, Canvas(shifted)).layer.part.empty());
+    CHECK(dense_motion(first, Canvas(shifted)).layer.empty());
 }
 
 TEST_CASE("what differs between two photos lies in a part of them, and noise does not", "[flow]")

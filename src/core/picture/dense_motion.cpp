@@ -124,7 +124,7 @@ DenseMotion dense_motion(const Canvas& first, const Canvas& second)
     motion.forth_off = off(motion.forth, motion.first, motion.second);
     motion.back_off = off(motion.back, motion.second, motion.first);
     motion.unmoved = apart_unmoved(motion.first, motion.second);
-    motion.layer = moving_layer(first, second, motion);
+    motion.layer = moving_layer(first(motion.part), second(motion.part), motion);
     return motion;
 }
 

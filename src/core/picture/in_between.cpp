@@ -260,11 +260,12 @@ InBetween in_between(const Canvas& first, const Canvas& second, const DenseMotio
     for (cv::Mat1f* m : {&from_first, &from_second})
         cv::GaussianBlur(*m, *m, {}, edge_softness);
 
+    const Canvas one = first(motion.part), other = second(motion.part);
     Canvas part = made.picture(motion.part);
-    put_carried(first(motion.part), second(motion.part), share, way, trusted, from_first, from_second, part);
+    put_carried(one, other, share, way, trusted, from_first, from_second, part);
     cv::Mat1f of_layer(way.size(), 0.0F);
-    if (const cv::Mat1f sure = put_layer(motion.layer, first, second, t, made.picture); !sure.empty())
-        cv::resize(sure(motion.part), of_layer, way.size(), 0, 0, cv::INTER_AREA);
+    if (const cv::Mat1f sure = put_layer(motion.layer, one, other, t, part); !sure.empty())
+        cv::resize(sure, of_layer, way.size(), 0, 0, cv::INTER_AREA);
     double differs = 0, mixed = 0;
     for (int y = 0; y < way.rows; ++y)
         for (int x = 0; x < way.cols; ++x)

@@ -31,9 +31,13 @@ cv::Mat1f divided(const cv::Mat3b& picture, const cv::Mat1b& is, const cv::Mat1b
     parts.setTo(layer, is);
     cv::watershed(picture, parts);
     cv::Mat1f mask(picture.size(), 0.0F);
-    for (int y = 1; y + 1 < parts.rows; ++y) // the border itself belongs to none
-        for (int x = 1; x + 1 < parts.cols; ++x)
-            mask(y, x) = parts(y, x) == layer ? 1.0F : parts(y, x) == other ? 0.0F : 0.5F;
+    for (int y = 0; y < parts.rows; ++y)
+        for (int x = 0; x < parts.cols; ++x) {
+            // The border itself belongs to none: it is as what it touches.
+            const int part =
+                parts(std::clamp(y, 1, std::max(1, parts.rows - 2)), std::clamp(x, 1, std::max(1, parts.cols - 2)));
+            mask(y, x) = part == layer ? 1.0F : part == other ? 0.0F : 0.5F;
+        }
     return mask;
 }
 

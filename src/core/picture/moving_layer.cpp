@@ -236,7 +236,7 @@ std::size_t MovingLayer::bytes() const
 MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseMotion& motion)
 {
     constexpr double most_changes = 0.5; // where more does, the camera moves
-    if (motion.part.empty() || motion.changes > most_changes)
+    if (motion.changes > most_changes)
         return {};
     const cv::Mat1f stays = apart(motion.first, motion.second);
     OneWay forth{motion.forth, motion.forth_off, surely_moves(motion.forth, motion.forth_off, stays)};
@@ -256,14 +256,13 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
     if (cv::countNonZero(masks.first) == 0 || cv::countNonZero(masks.second) == 0)
         return {};
     // What lies behind is seen farther in as soon as it is known how far an edge's pixels are the layer.
-    const Canvas one = first(motion.part), other = second(motion.part);
-    layer.way = way_at_size(way, one.size());
-    tbb::parallel_invoke([&] { layer.alpha_first = enlarged_mask(masks.first, as_seen(one, one.size())); },
-                         [&] { layer.alpha_second = enlarged_mask(masks.second, as_seen(other, other.size())); });
-    const LayerEdge edge(layer.alpha_first, one, other, places(layer.way, 1)),
-        edge_second(layer.alpha_second, other, one, places(way_at_size(way_back, one.size()), 1));
+    layer.way = way_at_size(way, first.size());
+    tbb::parallel_invoke([&] { layer.alpha_first = enlarged_mask(masks.first, as_seen(first, first.size())); },
+                         [&] { layer.alpha_second = enlarged_mask(masks.second, as_seen(second, second.size())); });
+    const LayerEdge edge(layer.alpha_first, first, second, places(layer.way, 1)),
+        edge_second(layer.alpha_second, second, first, places(way_at_size(way_back, first.size()), 1));
     for (const int away : {3, 0}) {
-        layer.background = background_of(one, other, layer.alpha_first, layer.alpha_second, away);
+        layer.background = background_of(first, second, layer.alpha_first, layer.alpha_second, away);
         tbb::parallel_invoke([&] { layer.alpha_first = edge.alpha(layer.background); },
                              [&] { layer.alpha_second = edge_second.alpha(layer.background); });
     }
@@ -276,18 +275,16 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
     const double share = share_left(left, masks.stays);
     if (share >= many_left)
         return {};
-    cv::resize(explained_where(left), layer.explained, one.size(), 0, 0, cv::INTER_LINEAR);
+    cv::resize(explained_where(left), layer.explained, first.size(), 0, 0, cv::INTER_LINEAR);
     layer.explained *= std::min(1.0, (many_left - share) / (many_left - few_left));
-    layer.part = motion.part;
     return layer;
 }
 
 cv::Mat1f put_layer(const MovingLayer& layer, const Canvas& first, const Canvas& second, double t, Canvas& made)
 {
-    if (layer.part.empty())
+    if (layer.empty())
         return {};
     const auto share = float(t);
-    const cv::Rect& part = layer.part;
     const LayerAt at(layer, share);
     // Well inside, things may move in themselves: there each pixel's own motion knows better.
     constexpr int edge = 6;
@@ -295,12 +292,11 @@ cv::Mat1f put_layer(const MovingLayer& layer, const Canvas& first, const Canvas&
     cv::dilate(at.outside, near, cv::getStructuringElement(cv::MORPH_ELLIPSE, {2 * edge + 1, 2 * edge + 1}));
     cv::GaussianBlur(near, near, {}, 2);
     cv::Mat1f sure(made.size(), 0.0F);
-    const Canvas one = first(part), other = second(part);
     const Canvas& behind = layer.background.picture;
-    const Canvas thing_first = alone(one, layer.alpha_first, behind),
-                 thing_second = alone(other, layer.alpha_second, behind);
+    const Canvas thing_first = alone(first, layer.alpha_first, behind),
+                 thing_second = alone(second, layer.alpha_second, behind);
     const auto put = [&](const cv::Rect& tile) {
-        cv::Mat1f sure_here = sure(tile + part.tl());
+        cv::Mat1f sure_here = sure(tile);
         cv::min(layer.explained(tile), taken(layer.explained, at.was(tile), cv::INTER_LINEAR), sure_here);
         cv::multiply(sure_here, near(tile), sure_here);
         if (cv::countNonZero(sure_here) == 0)
@@ -315,18 +311,18 @@ cv::Mat1f put_layer(const MovingLayer& layer, const Canvas& first, const Canvas&
                 const cv::Point p(tile.x + x, tile.y + y);
                 // What stands still is as it was at t where both show it, since light may change.
                 const bool both = layer.alpha_first(p) <= 0 && layer.alpha_second(p) <= 0;
-                cv::Vec4f laid = both ? cv::Vec4f(one(p) * (1 - share) + other(p) * share) : behind(p);
+                cv::Vec4f laid = both ? cv::Vec4f(first(p) * (1 - share) + second(p) * share) : behind(p);
                 if (!from_first.empty())
                     laid = laid * at.outside(p) + from_first.at<cv::Vec4f>(y, x) * at.of_first(p) +
                            from_second.at<cv::Vec4f>(y, x) * (1 - at.of_first(p));
-                cv::Vec4f& here = made(p + part.tl());
+                cv::Vec4f& here = made(p);
                 here += (laid - here) * sure_here(y, x);
             }
     };
     constexpr int side = 64;
-    const int across = (part.width + side - 1) / side, down = (part.height + side - 1) / side;
+    const int across = (made.cols + side - 1) / side, down = (made.rows + side - 1) / side;
     tbb::parallel_for(0, across * down, [&](int i) {
-        put(cv::Rect(i % across * side, i / across * side, side, side) & cv::Rect({0, 0}, part.size()));
+        put(cv::Rect(i % across * side, i / across * side, side, side) & cv::Rect({0, 0}, made.size()));
     });
     return sure;
 }
