@@ -14,7 +14,7 @@ namespace {
 constexpr float noise = 2.5F; ///< of 255
 
 /// How far a block's two pictures are apart as the eye sees it, 0 to 255: of the roots of light.
-float apart(const Canvas& first, const Canvas& second, const cv::Rect& block)
+float block_difference(const Canvas& first, const Canvas& second, const cv::Rect& block)
 {
     float differs = 0, light = 0;
     for (int y = block.y; y < block.br().y; ++y) {
@@ -41,7 +41,8 @@ Changes changes(const Canvas& first, const Canvas& second)
     cv::Mat1b differs((first.rows + side - 1) / side, (first.cols + side - 1) / side);
     tbb::parallel_for(0, differs.rows, [&](int y) {
         for (int x = 0; x < differs.cols; ++x)
-            differs(y, x) = apart(first, second, cv::Rect(x * side, y * side, side, side) & all) > noise ? 1 : 0;
+            differs(y, x) =
+                block_difference(first, second, cv::Rect(x * side, y * side, side, side) & all) > noise ? 1 : 0;
     });
     const cv::Rect blocks = cv::boundingRect(differs);
     return {.part = cv::Rect(blocks.x * side, blocks.y * side, blocks.width * side, blocks.height * side) & all,
