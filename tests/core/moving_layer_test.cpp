@@ -145,6 +145,32 @@ TEST_CASE("a layer's alpha is what the thing's edge is, in both photos", "[flow]
     CHECK(differs / known < 0.01);
 }
 
+TEST_CASE("a dark thing on dark cloth moves as one, up to its outline", "[flow][layer]")
+{
+    // Only its light spots tell it from what lies behind: no outline does.
+    Thing moving = thing({-20, 1});
+    moving.back = with_noise(cv::Mat(moving.back.size(), CV_8UC3, cv::Scalar(24, 26, 28)), 2, 1);
+    moving.texture = with_noise(cv::Mat(moving.texture.size(), CV_8UC3, cv::Scalar(26, 24, 24)), 2, 2);
+    const cv::Point2d middle(150, 150); // of the texture lies in the middle of the thing
+    cv::RNG random(4);
+    for (int i = 0; i < 25; ++i) {
+        const cv::Point at(random.uniform(90, 210), random.uniform(90, 210));
+        const cv::Size size(random.uniform(3, 14), random.uniform(3, 14));
+        if (cv::norm(cv::Point2d(at) - middle) < radius)
+            cv::rectangle(moving.texture, cv::Rect(at, size), cv::Scalar(235, random.uniform(60, 240), 240),
+                          cv::FILLED);
+    }
+    const DenseMotion motion = dense_motion(moving.picture(0, 100), moving.picture(1, 200));
+    const MovingLayer& layer = motion.layer;
+    REQUIRE_FALSE(layer.empty());
+    double worst = 0;
+    for (int y = 0; y < motion.part.height; ++y)
+        for (int x = 0; x < motion.part.width; ++x)
+            if (moving.alpha({double(motion.part.x + x), double(motion.part.y + y)}, 0) > 0)
+                worst = std::max(worst, cv::norm(layer.way(y, x) - cv::Vec2f(float(moving.by.x), float(moving.by.y))));
+    CHECK(worst < 1);
+}
+
 TEST_CASE("where the camera moves, or nothing does, there is no layer", "[flow][layer]")
 {
     const Thing moving = thing({12, 5});

@@ -59,6 +59,34 @@ cv::Mat1b hidden_in_other(const cv::Mat2f& motion, const cv::Mat2f& back)
     return hidden;
 }
 
+/// The part of the pictures that the search sees: it begins in coarse sizes, in which a small part would have no room
+/// for what goes far.
+cv::Rect seen_around(const cv::Rect& part, cv::Size pictures)
+{
+    constexpr double enough = 0.7; // of the pictures' longer side
+    const int side = int(enough * std::max(pictures.width, pictures.height));
+    const cv::Size size(std::min(pictures.width, std::max(part.width, side)),
+                        std::min(pictures.height, std::max(part.height, side)));
+    return {{std::clamp(part.x + (part.width - size.width) / 2, 0, pictures.width - size.width),
+             std::clamp(part.y + (part.height - size.height) / 2, 0, pictures.height - size.height)},
+            size};
+}
+
+/// The motion both ways in the part, whose maps have their size by now.
+void search(const Canvas& first, const Canvas& second, double scale, DenseMotion& motion)
+{
+    const cv::Rect seen = seen_around(motion.part, first.size());
+    const cv::Size part = motion.first.size(), size(std::max(part.width, int(std::lround(seen.width * scale))),
+                                                    std::max(part.height, int(std::lround(seen.height * scale))));
+    const cv::Point at(int(std::lround((motion.part.x - seen.x) * scale)),
+                       int(std::lround((motion.part.y - seen.y) * scale)));
+    const cv::Rect in_seen({std::min(at.x, size.width - part.width), std::min(at.y, size.height - part.height)}, part);
+    cv::Mat3b from, to;
+    tbb::parallel_invoke([&] { from = as_seen(first(seen), size); }, [&] { to = as_seen(second(seen), size); });
+    tbb::parallel_invoke([&] { motion.forth = motion_from(from, to)(in_seen).clone(); },
+                         [&] { motion.back = motion_from(to, from)(in_seen).clone(); });
+}
+
 /// What is as sure forth as back: where something is covered, something like it is found elsewhere, in one of the two.
 void add_large_moves(DenseMotion& motion, int reach)
 {
@@ -106,8 +134,7 @@ DenseMotion dense_motion(const Canvas& first, const Canvas& second)
         motion.back = cv::Mat2f(size, cv::Vec2f());
         motion.first_only = motion.second_only = cv::Mat1b(size, std::uint8_t(0));
     } else {
-        tbb::parallel_invoke([&] { motion.forth = motion_from(motion.first, motion.second); },
-                             [&] { motion.back = motion_from(motion.second, motion.first); });
+        search(first, second, scale, motion);
         constexpr double far = 0.16; // of the pictures' longer side
         add_large_moves(motion, int(std::lround(far * longer * scale)));
         motion.first_only = hidden_in_other(motion.forth, motion.back);

@@ -1,5 +1,7 @@
 #include "core/picture/large_moves.h"
 
+#include "core/picture/moved_pixels.h"
+
 #include <opencv2/imgproc.hpp>
 
 #include <algorithm>
@@ -12,7 +14,6 @@ namespace frenlo {
 
 namespace {
 
-constexpr int around = 9;        ///< pixels over which differences are averaged
 constexpr float misfit = 12;     ///< of 255: what differs more does not fit
 constexpr double distinct = 0.4; ///< where it is found, it differs by less than so much of what it does elsewhere
 constexpr float likely = 1.2F;   ///< what is found in half of the size may leave so much of the misfit

@@ -42,8 +42,7 @@ cv::Mat1b surely_moves(const cv::Mat2f& motion, const cv::Mat1f& off, const cv::
 struct OneWay
 {
     const cv::Mat2f& motion;
-    const cv::Mat1f& off; ///< of each pixel, how far it looks other than what it becomes
-    cv::Mat1b sure;       ///< where the motion is that of something that moves
+    cv::Mat1b sure; ///< where the motion is that of something that moves
 
     /// The motion where it is sure, and carried on from there.
     [[nodiscard]] cv::Mat2f carried() const
@@ -73,8 +72,9 @@ struct OneWay
         cv::Mat1b inside(motion.size());
         for (int y = 0; y < is.rows; ++y)
             for (int x = 0; x < is.cols; ++x) {
+                // Where all looks the same the mask goes too far, and what stands still there would say that it is it.
                 const bool far = depth(y, x) > std::min(deep, of_thin * deepest[std::size_t(things(y, x))]);
-                inside(y, x) = far && off(y, x) < 4 * noise ? 255 : 0;
+                inside(y, x) = far && sure(y, x) != 0 ? 255 : 0;
             }
         if (cv::countNonZero(inside) > 0)
             sure = inside;
@@ -239,8 +239,8 @@ MovingLayer moving_layer(const Canvas& first, const Canvas& second, const DenseM
     if (motion.changes > most_changes)
         return {};
     const cv::Mat1f stays = apart(motion.first, motion.second);
-    OneWay forth{motion.forth, motion.forth_off, surely_moves(motion.forth, motion.forth_off, stays)};
-    OneWay back{motion.back, motion.back_off, surely_moves(motion.back, motion.back_off, stays)};
+    OneWay forth{motion.forth, surely_moves(motion.forth, motion.forth_off, stays)};
+    OneWay back{motion.back, surely_moves(motion.back, motion.back_off, stays)};
     if (cv::countNonZero(forth.sure) == 0 || cv::countNonZero(back.sure) == 0)
         return {};
     const Masks small = half_masks(motion, forth.carried(), back.carried());
