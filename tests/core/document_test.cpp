@@ -247,6 +247,32 @@ TEST_CASE("unsaved work of a killed process is found, and that of a running one 
     CHECK(abandoned_work(folder).empty());
 }
 
+TEST_CASE("unsaved work that is damaged is told behind what can be taken back, and stays until it is thrown away",
+          "[document][recovery][bad]")
+{
+    TempFolder t;
+    const auto folder = t / "recovery";
+    const pid_t child = fork();
+    if (child == 0) {
+        RecoverySlot slot(folder);
+        slot.keep({}, t / "Harbour.frenlo");
+        _exit(0);
+    }
+    waitpid(child, nullptr, 0);
+    write_bytes(folder / "cut.frenlo", "{\"frenlo\": 1, \"sho");
+    write_bytes(folder / "other.frenlo", "[1, 2]");
+    const auto found = abandoned_work(folder);
+    REQUIRE(found.size() == 3);
+    CHECK_FALSE(found[0].damaged);
+    for (const std::size_t i : {1U, 2U}) {
+        REQUIRE(found[i].damaged);
+        CHECK_THAT(found[i].damaged->text(), Catch::Contains(found[i].kept.native()));
+        CHECK(std::filesystem::exists(found[i].kept));
+        forget(found[i]);
+        CHECK_FALSE(std::filesystem::exists(found[i].kept));
+    }
+}
+
 TEST_CASE("work that was saved leaves nothing to recover", "[document][recovery]")
 {
     TempFolder t;

@@ -117,6 +117,10 @@ TEST_CASE("an estimate is stopped, gets over a photo that cannot be read, and te
     CHECK_THROWS_AS(estimate_export(p, order, Originals(), Job(stop.get_token(), [](double, std::string_view) {})),
                     Stopped);
     CHECK(left_over() == before);
+    const std::string usual = std::filesystem::temp_directory_path().native();
+    ::setenv("TMPDIR", (t / "nowhere").c_str(), 1);
+    CHECK_THROWS_WITH(estimate_export(p, order, Originals(), Job()), Catch::Contains("Set TMPDIR"));
+    ::setenv("TMPDIR", usual.c_str(), 1);
     write_bytes(p.shot(first).photos[20].photo->file, "gone");
     const ExportEstimate estimate = estimate_export(p, order, Originals(), Job());
     CHECK(estimate.bytes > 1000);

@@ -286,6 +286,14 @@ void ProjectDesk::offer_recovery()
             if (found.empty())
                 return;
             const AbandonedWork& work = found.front();
+            const auto throw_away = [this, work] {
+                background_.run(
+                    this, [work] { return forget(work), true; }, [this](bool) { offer_recovery(); }); // of another one
+            };
+            if (work.damaged) {
+                notice_.show_message(QString::fromStdString(work.damaged->text()), {{tr("Throw it away"), throw_away}});
+                return;
+            }
             const QString name =
                 work.saved_as.empty() ? tr("a project without a name") : tr("“%1”").arg(to_qt(work.saved_as.stem()));
             const QString when = QFileInfo(to_qt(work.kept)).lastModified().toString(QStringLiteral("d MMM HH:mm"));
@@ -305,10 +313,7 @@ void ProjectDesk::offer_recovery()
                                                    this, [work] { return forget(work), true; }, [](bool) {});
                                            });
                                    }},
-                                  {tr("Throw it away"), [this, work] {
-                                       background_.run(
-                                           this, [work] { return forget(work), true; }, [](bool) {});
-                                   }}});
+                                  {tr("Throw it away"), throw_away}});
         });
 }
 

@@ -35,6 +35,17 @@ std::uintmax_t bytes_in(const fs::path& folder)
     return sum;
 }
 
+/// Where stretches are written to. Throws Failure where there is no such folder.
+fs::path trial_folder()
+{
+    std::error_code ec;
+    const fs::path folder = fs::temp_directory_path(ec);
+    if (ec)
+        throw Failure({"a part of the export cannot be tried out here (" + ec.message() + ")", folder,
+                       "Set TMPDIR to a folder that can be written to"});
+    return folder;
+}
+
 /// Writes stretches of one export.
 class Samples
 {
@@ -44,7 +55,7 @@ public:
         : project_(project), order_(order), film_(std::move(film)), runs_(film_->runs()), source_(source), job_(job)
     {
         order_.on_bad_photo = OnBadPhoto::hold_before; // which one it is, others say
-        order_.file = fs::temp_directory_path() / ("frenlo-estimate" + order.file.extension().native());
+        order_.file = trial_folder() / ("frenlo-estimate" + order.file.extension().native());
     }
 
     [[nodiscard]] std::size_t pictures() const { return runs_.size(); }
@@ -66,7 +77,7 @@ public:
         if (SharedCache* memory = source_.memory().cache)
             filming.set_kept(memory);
         if (format.stills()) {
-            const AtomicFolder folder(fs::temp_directory_path(), "frenlo-estimate", Noted::yes);
+            const AtomicFolder folder(trial_folder(), "frenlo-estimate", Noted::yes);
             write_stills(folder.path(), value_or_throw(StillNames::parse(plan.file, plan.frames)), order_, plan,
                          filming);
             return bytes_in(folder.path());

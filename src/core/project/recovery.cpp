@@ -79,16 +79,21 @@ std::vector<AbandonedWork> abandoned_work(const fs::path& folder)
             continue;
         if (!FileLock::try_take(lock_beside(file)))
             continue; // its Frenlo is running
-        AbandonedWork work{file, {}, fs::last_write_time(file, ec)};
+        AbandonedWork work{.kept = file, .saved_as = {}, .when = fs::last_write_time(file, ec)};
         try {
             const auto j = nlohmann::json::parse(read_whole_file(file));
             work.saved_as = j.value("saved_as", std::string());
-        } catch (const std::exception&) {
-            continue; // never written whole, so there is nothing to take back; left in place for a person to look at
+        } catch (const Failure& failure) {
+            work.damaged = failure.problem();
+        } catch (const std::exception&) { // written whole or not at all: something else was there since
+            work.damaged = Problem{"unsaved work that was kept here is damaged", file,
+                                   "Open the project as it was saved; throw this away when nothing is missed"};
         }
         found.push_back(std::move(work));
     }
-    std::sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.when > b.when; });
+    std::sort(found.begin(), found.end(), [](const AbandonedWork& a, const AbandonedWork& b) {
+        return a.damaged.has_value() != b.damaged.has_value() ? !a.damaged : a.when > b.when;
+    });
     return found;
 }
 

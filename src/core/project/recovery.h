@@ -40,9 +40,10 @@ struct AbandonedWork
     std::filesystem::path kept;     ///< the file in the recovery folder
     std::filesystem::path saved_as; ///< the project's own file, may be empty
     std::filesystem::file_time_type when;
+    std::optional<Problem> damaged{}; ///< why it cannot be taken back
 };
 
-/// Work of processes that ended without saving, newest first.
+/// Work of processes that ended without saving, newest first; what cannot be read at the end.
 std::vector<AbandonedWork> abandoned_work(const std::filesystem::path& folder);
 
 /// Throws Failure.

@@ -66,8 +66,12 @@ ExportBench::ExportBench(Background& background, Session& session, Viewing& view
             exporter_.estimate(planned_->project, planned_->order);
     });
     connect(&exporter, &Exporter::estimated, this, [this] {
-        if (planned_)
+        if (!planned_)
+            return;
+        if (exporter_.estimate())
             show_plan(with_estimate(planned_->plan, planned_->order, *exporter_.estimate()));
+        else
+            show_plan(planned_->plan);
     });
     connect(&viewing, &Viewing::shot_changed, this, &ExportBench::propose_file);
     connect(&viewing, &Viewing::step_changed, this, &ExportBench::plan_soon);
@@ -267,6 +271,8 @@ void ExportBench::show_plan(const Result<ExportPlan>& plan)
         all << QString::fromStdString(note);
     plan_->setToolTip(all.join(QLatin1Char('\n')));
     plan_notes_.clear();
+    if (!exporter_.estimate_problem().isEmpty())
+        plan_notes_ << tr("How long it will take is not known: %1").arg(exporter_.estimate_problem());
     for (const auto& p : plan->problems)
         plan_notes_ << QString::fromStdString(p.text());
     show_notes();

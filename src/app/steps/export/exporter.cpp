@@ -37,6 +37,10 @@ Exporter::Exporter(Background& background, SharedCache* memory, QObject* parent)
         Q_EMIT progress(fraction, what, task_.left_seconds().value_or(-1));
     });
     connect(&task_, &Task::failed, this, [this](const QString& message) { Q_EMIT failed(message, false); });
+    connect(&estimating_, &Task::failed, this, [this](const QString& message) {
+        estimate_problem_ = message;
+        Q_EMIT estimated();
+    });
     connect(&task_, &Task::stopped, this, &Exporter::stopped);
     connect(&task_, &Task::changed, this, [this] {
         if (!running())
@@ -94,6 +98,7 @@ void Exporter::check_next()
 void Exporter::forget_estimate()
 {
     estimate_.reset();
+    estimate_problem_.clear();
     estimating_.forget();
 }
 

@@ -31,10 +31,13 @@ public:
     /// be read is known before it stops the export. photos_checked() follows, also while it goes on.
     void check(const Project& project, const ExportOrder& order);
     [[nodiscard]] const PhotoChecks& checks() const { return checks_; }
-    /// Finds out what this would take from some of its pictures, while nothing is exported; estimated() follows.
+    /// Finds out what this would take from some of its pictures, while nothing is exported; estimated() follows, with
+    /// an estimate or with a problem.
     void estimate(const Project& project, const ExportOrder& order);
     /// What was found out of what was asked for last; nothing yet, or something stood in its way.
     [[nodiscard]] const std::optional<ExportEstimate>& estimate() const { return estimate_; }
+    /// Why nothing was found out of it; empty while that is not known.
+    [[nodiscard]] const QString& estimate_problem() const { return estimate_problem_; }
     void forget_estimate();
     /// What is half written goes.
     void stop() { task_.stop(); }
@@ -61,6 +64,7 @@ private:
     SharedCache* memory_;
     Task task_, estimating_;
     std::optional<ExportEstimate> estimate_; ///< of what was asked for last
+    QString estimate_problem_;
     std::optional<ExportReport> last_;
     PhotoChecks checks_;
     std::map<PhotoPtr, std::optional<Problem>> checked_; ///< of photos as they were when they were decoded

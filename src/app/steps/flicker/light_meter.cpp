@@ -59,9 +59,11 @@ void LightMeter::paint_row(QPainter& painter, const QWidget& on, const MeterRow&
     const auto number = std::size_t(row.number);
     if (number >= rows_.size())
         return;
+    if (number > 0 && !own_)
+        return; // all have the scale of the first
     const LightRange& range = range_of(number);
-    const QString stops = QStringLiteral("%1 stop").arg(range.brightest - range.darkest, 0, 'f', 2);
-    paint_scale(painter, on, row.strip, own_ && rows_.size() > 1 ? QObject::tr("row: %1").arg(stops) : stops);
+    const QString stops = QStringLiteral("%1").arg(range.brightest - range.darkest, 0, 'f', 2);
+    paint_scale(painter, on, row.strip, number == 0 ? QObject::tr("%1 stop").arg(stops) : stops);
 }
 
 }

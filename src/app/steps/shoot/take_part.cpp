@@ -33,7 +33,7 @@ TakePart::TakePart(Session& session, Viewing& viewing, ShootController& controll
       folder_(field(tr("Folder for the photos"),
                     tr("Each photo is on disk here before the next can be taken; nothing "
                        "that is there is replaced"),
-                    150)),
+                    122)),
       where_(choice(tr("Place of the next photo"),
                     {tr("at the end"), tr("behind the photo in hand"), tr("in place of the photo in hand")},
                     tr("The photo in hand is the one that is selected, or under the player. One that is replaced is "
@@ -70,7 +70,8 @@ TakePart::TakePart(Session& session, Viewing& viewing, ShootController& controll
     line(tr("Folder"), {folder_, choose});
     line(tr("Next photo"), {where_});
     line(tr("Held for"), {hold_, rate_});
-    line(tr("Average"), {averaged_, secondary(tr("pictures")), bracket_});
+    line(tr("Average"), {averaged_, secondary(tr("pictures"))});
+    line(tr("Exposures"), {bracket_});
     line(tr("File"), {format_, trial_});
     grid->addWidget(left_lying_, row++, 1, Qt::AlignLeft);
     left_lying_->setAccessibleName(tr("Bring in photos that are not on the Sheet"));
