@@ -39,7 +39,7 @@ std::uintmax_t bytes_in(const fs::path& folder)
 fs::path trial_folder()
 {
     std::error_code ec;
-    const fs::path folder = fs::temp_directory_path(ec);
+    fs::path folder = fs::temp_directory_path(ec);
     if (ec)
         throw Failure({"a part of the export cannot be tried out here (" + ec.message() + ")", folder,
                        "Set TMPDIR to a folder that can be written to"});

@@ -81,8 +81,9 @@ void search(const Canvas& first, const Canvas& second, double scale, DenseMotion
     const cv::Point at(int(std::lround((motion.part.x - seen.x) * scale)),
                        int(std::lround((motion.part.y - seen.y) * scale)));
     const cv::Rect in_seen({std::min(at.x, size.width - part.width), std::min(at.y, size.height - part.height)}, part);
-    cv::Mat3b from, to;
-    tbb::parallel_invoke([&] { from = as_seen(first(seen), size); }, [&] { to = as_seen(second(seen), size); });
+    cv::Mat3b from = motion.first, to = motion.second;
+    if (seen != motion.part)
+        tbb::parallel_invoke([&] { from = as_seen(first(seen), size); }, [&] { to = as_seen(second(seen), size); });
     tbb::parallel_invoke([&] { motion.forth = motion_from(from, to)(in_seen).clone(); },
                          [&] { motion.back = motion_from(to, from)(in_seen).clone(); });
 }

@@ -34,7 +34,7 @@ fs::path RecoverySlot::usual_folder()
     return state_folder() / "recovery";
 }
 
-RecoverySlot::RecoverySlot(fs::path folder)
+RecoverySlot::RecoverySlot(const fs::path& folder)
 {
     std::error_code ec;
     fs::create_directories(folder, ec);
@@ -71,7 +71,7 @@ void RecoverySlot::clear()
 
 std::vector<AbandonedWork> abandoned_work(const fs::path& folder)
 {
-    std::vector<AbandonedWork> found;
+    std::vector<AbandonedWork> found, damaged;
     std::error_code ec;
     for (fs::directory_iterator it(folder, ec), end; !ec && it != end; it.increment(ec)) {
         const fs::path file = it->path();
@@ -89,11 +89,10 @@ std::vector<AbandonedWork> abandoned_work(const fs::path& folder)
             work.damaged = Problem{"unsaved work that was kept here is damaged", file,
                                    "Open the project as it was saved; throw this away when nothing is missed"};
         }
-        found.push_back(std::move(work));
+        (work.damaged ? damaged : found).push_back(std::move(work));
     }
-    std::sort(found.begin(), found.end(), [](const AbandonedWork& a, const AbandonedWork& b) {
-        return a.damaged.has_value() != b.damaged.has_value() ? !a.damaged : a.when > b.when;
-    });
+    std::sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.when > b.when; });
+    found.insert(found.end(), damaged.begin(), damaged.end());
     return found;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/file_lock.h"
+#include "core/base/problem.h"
 #include "core/project/project.h"
 
 #include <filesystem>
@@ -15,7 +16,7 @@ class RecoverySlot
 {
 public:
     /// Throws Failure when the folder cannot be written to.
-    explicit RecoverySlot(std::filesystem::path folder);
+    explicit RecoverySlot(const std::filesystem::path& folder);
     /// Gives the slot up; what was kept and not cleared stays for the next start.
     ~RecoverySlot();
     RecoverySlot(const RecoverySlot&) = delete;
