@@ -268,20 +268,6 @@ TEST_CASE("after a kill unsaved work is offered and taken back", "[window][recov
     CHECK_FALSE(p.window().session().saved());
 }
 
-TEST_CASE("damaged work that was kept is told at the start, and thrown away on demand", "[window][recovery][bad]")
-{
-    Person p;
-    const auto kept = p.places().recovery / "1-2.frenlo";
-    std::filesystem::create_directories(kept.parent_path());
-    write_bytes(kept, "{\"frenlo\": 1, ");
-    p.kill_and_restart();
-    p.wait_until([&] { return !notice(p).empty(); }, QStringLiteral("it is told"));
-    CHECK(notice(p).find(kept.native()) != std::string::npos);
-    CHECK_FALSE(p.sees(QStringLiteral("Take it back")));
-    p.click(QStringLiteral("Throw it away"));
-    p.wait_until([&] { return !std::filesystem::exists(kept); }, QStringLiteral("it is gone"));
-}
-
 TEST_CASE("set aside, order, reverse and name, each one step back", "[window][sort]")
 {
     Person p;
@@ -398,27 +384,6 @@ TEST_CASE("an export that meets a bad photo says which, and can hold the one bef
     p.click(QStringLiteral("Export, holding the photo before"));
     p.wait_until([&] { return p.sees(QStringLiteral("Play the result")); }, QStringLiteral("the film"));
     CHECK(frames_in(p.folder() / "f.mp4") == "5\n");
-}
-
-TEST_CASE("that an export cannot be tried out is told, and it can be made all the same", "[window][export][bad]")
-{
-    Person p;
-    write_run(p.folder() / "s", "s", 3, {64, 48});
-    p.bring_in(p.folder() / "s");
-    p.wait_for_pictures();
-    const QByteArray usual = qgetenv("TMPDIR");
-    qputenv("TMPDIR", app::to_qt(p.folder() / "nowhere").toUtf8());
-    p.key(Qt::Key_7, Qt::ControlModifier);
-    p.type_into(QStringLiteral("File"), app::to_qt(p.folder() / "f.mp4"));
-    const auto told = [&] {
-        const auto labels = p.window().findChildren<QLabel*>();
-        return std::any_of(labels.begin(), labels.end(), [](const QLabel* l) {
-            return l->isVisible() && l->text().contains(QStringLiteral("Set TMPDIR"));
-        });
-    };
-    p.wait_until(told, QStringLiteral("it is told"));
-    usual.isEmpty() ? qunsetenv("TMPDIR") : qputenv("TMPDIR", usual);
-    CHECK(p.find(QStringLiteral("Export the film"))->isEnabled());
 }
 
 TEST_CASE("of two exports asked for at once, the last is made", "[window][export][bad]")
