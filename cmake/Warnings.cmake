@@ -8,8 +8,8 @@ if(FRENLO_SANITIZE)
   # serves the tests and the fuzz targets.
   target_compile_options(frenlo_habits INTERFACE -fsanitize=fuzzer-no-link,address,undefined -fno-sanitize-recover=all
     -fno-omit-frame-pointer)
-  # Of pointers, what the address sanitizer finds as well, or what this machine does not mind: at every pixel these take
-  # two thirds of the tests' time.
+  # Of pointers, what the address sanitizer finds as well, or what this machine does not mind: at every pixel these took
+  # about half of the tests' time.
   target_compile_options(frenlo_habits INTERFACE -fno-sanitize=null,alignment,object-size,pointer-overflow)
   # Clang tells of names in the sources beside it, too; GCC, which compiles all of it, tells of those that are seen.
   target_compile_options(frenlo_habits INTERFACE -Wno-shadow)

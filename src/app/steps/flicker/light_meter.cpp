@@ -62,8 +62,7 @@ void LightMeter::paint_row(QPainter& painter, const QWidget& on, const MeterRow&
     if (number > 0 && !own_)
         return; // all have the scale of the first
     const LightRange& range = range_of(number);
-    const QString stops = QStringLiteral("%1").arg(range.brightest - range.darkest, 0, 'f', 2);
-    paint_scale(painter, on, row.strip, number == 0 ? QObject::tr("%1 stop").arg(stops) : stops);
+    paint_scale(painter, on, row.strip, QObject::tr("%1 stop").arg(range.brightest - range.darkest, 0, 'f', 2));
 }
 
 }
