@@ -1,6 +1,5 @@
-#define CATCH_CONFIG_RUNNER
 #include "app/theme/theme.h"
-#include "tests/support/catch.h"
+#include "tests/support/test_runner.h"
 
 #include <QApplication>
 #include <QStandardPaths>
@@ -16,5 +15,5 @@ int main(int argc, char** argv)
     if (plurals.load(QStringLiteral(":/translations/frenlo_en.qm")))
         QApplication::installTranslator(&plurals);
     frenlo::app::apply_theme(application, frenlo::app::ThemeName::paper);
-    return Catch::Session().run(argc, argv);
+    return frenlo::run_tests(argc, argv);
 }

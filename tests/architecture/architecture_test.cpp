@@ -177,14 +177,15 @@ TEST_CASE("no header includes itself through others", "[architecture]")
 
 TEST_CASE("files stay small enough to hold in the head", "[architecture]")
 {
-    for (const char* folder : {"src", "demo", "tests"})
+    // A test file is a list: read from one case to the next.
+    for (const auto& [folder, most] : {std::pair("src", 450), {"demo", 450}, {"bench", 450}, {"tests", 800}})
         for (const auto& e : fs::recursive_directory_iterator(fs::path(FRENLO_SOURCE) / folder)) {
             if (e.path().extension() != ".cpp" && e.path().extension() != ".h")
                 continue;
             std::ifstream in(e.path());
             const auto lines = std::count(std::istreambuf_iterator<char>(in), {}, '\n');
             CAPTURE(e.path());
-            CHECK(lines < 800);
+            CHECK(lines < most);
         }
 }
 

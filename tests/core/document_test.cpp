@@ -229,11 +229,12 @@ TEST_CASE("unsaved work of a killed process is found, and that of a running one 
     TempFolder t;
     write_run(t / "s", "s", 2, {16, 16});
     const Project p = set_hold(project_of(t / "s"), ShotIndex(0), range(0, 2), Frames{5});
-    const auto folder = t / "recovery";
+    const auto folder = t / "recovery", saved_as = t / "H\xE4"
+                                                       "fen.frenlo"; // not UTF-8
     const pid_t child = fork();
     if (child == 0) {
         RecoverySlot slot(folder);
-        slot.keep(p, t / "Harbour.frenlo");
+        slot.keep(p, saved_as);
         _exit(0); // as a kill: nothing is put in order
     }
     waitpid(child, nullptr, 0);
@@ -241,7 +242,7 @@ TEST_CASE("unsaved work of a killed process is found, and that of a running one 
     running.keep(project_of(t / "s"), {});
     const auto found = abandoned_work(folder);
     REQUIRE(found.size() == 1);
-    CHECK(found[0].saved_as == t / "Harbour.frenlo");
+    CHECK(found[0].saved_as == saved_as);
     CHECK(recovered(found[0]) == p);
     forget(found[0]);
     CHECK(abandoned_work(folder).empty());

@@ -43,6 +43,15 @@ TEST_CASE("a numbered name is taken apart at its last digits", "[photo]")
     CHECK_FALSE(numbered("1234567890123456.jpg")); // no counter of a camera
 }
 
+TEST_CASE("names tell where another run of photos begins", "[photo]")
+{
+    CHECK(another_run("HARB0002.JPG", "PIER0003.JPG"));
+    CHECK(another_run("shot1_0048.jpg", "shot2_0001.jpg"));
+    CHECK_FALSE(another_run("shot1_0048.jpg", "shot2_0049.jpg")); // a version, or a date: the counter goes on
+    CHECK_FALSE(another_run("HARB9999.JPG", "HARB0001.JPG"));     // the counter has begun again
+    CHECK_FALSE(another_run("boat.jpg", "pier.jpg"));             // no counter
+}
+
 TEST_CASE("UTF-8 is told from other bytes", "[text]") // Unicode 15, table 3-7
 {
     for (const char* good : {"", "boat", "käse", "⛵", "\xF0\x9F\x9A\xA2"})

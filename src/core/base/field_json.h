@@ -4,9 +4,8 @@
 // field.
 #include "core/base/fields.h"
 #include "core/base/id.h"
+#include "core/base/json.h"
 #include "core/base/strong.h"
-
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <cmath>
@@ -16,12 +15,32 @@
 
 namespace frenlo {
 
-using Json = nlohmann::ordered_json;
+[[noreturn]] void wrong(const std::string& what);
 
-[[noreturn]] inline void wrong(const std::string& what)
+// What does not depend on the type, so that it is compiled once.
+double number_from(const Json& j, const Limits& r); ///< throws where it is out of range
+std::uint64_t identity_from(const Json& j);         ///< throws where it is none
+void check_list(const Json& j, std::size_t count);  ///< throws where it has not so many values; 0: any
+void check_object(const Json& j);                   ///< throws where it is none
+Json type_schema(const char* type);
+Json number_schema(const Limits& r);
+Json integer_schema(const Limits& r);
+Json identity_schema();
+Json list_schema(Json items, std::size_t count);
+
+/// How a field of one type is coded, its type forgotten: functions for each type, not for each field.
+struct MemberCoding
 {
-    throw std::invalid_argument(what);
-}
+    Json (*write)(const void* member);
+    void (*read)(void* member, const Json& j, const Limits& r);
+    Json (*schema)(const Limits& r);
+};
+void write_field(Json& object, const char* name, const void* member, const MemberCoding& coding);
+/// Throws std::invalid_argument, with the field's name before what is wrong in it, at any depth.
+void read_field(const Json& object, const char* name, bool required, const Limits& range, void* member,
+                const MemberCoding& coding);
+void describe_field(Json& schema, const char* name, const char* says, bool required, const Limits& range,
+                    const MemberCoding& coding);
 
 /// How one type is coded. write: to JSON; read: throws std::invalid_argument or nlohmann's exceptions, without the
 /// field's name; schema: JSON Schema 2020-12; sample: values that differ by n and are not the default.
@@ -33,7 +52,7 @@ struct Coded<bool>
 {
     static Json write(bool v) { return v; }
     static bool read(const Json& j, const Limits&) { return j.get<bool>(); }
-    static Json schema(const Limits&) { return {{"type", "boolean"}}; }
+    static Json schema(const Limits&) { return type_schema("boolean"); }
     static bool sample(int n, const Limits&) { return n % 2 == 0; }
 };
 
@@ -41,21 +60,8 @@ template <std::floating_point T>
 struct Coded<T>
 {
     static Json write(T v) { return v; }
-    static T read(const Json& j, const Limits& r)
-    {
-        if (const double v = j.is_number() ? j.get<double>() : std::nan(""); v >= r.low && v <= r.high)
-            return T(v);
-        wrong(j.dump() + " is out of range");
-    }
-    static Json schema(const Limits& r)
-    {
-        Json j{{"type", "number"}};
-        if (r.low > -1e300)
-            j["minimum"] = r.low;
-        if (r.high < 1e300)
-            j["maximum"] = r.high;
-        return j;
-    }
+    static T read(const Json& j, const Limits& r) { return T(number_from(j, r)); }
+    static Json schema(const Limits& r) { return number_schema(r); }
     static T sample(int n, const Limits& r)
     {
         const double low = std::max(r.low, -1000.0), high = std::min(r.high, std::max(1000.0, low + 1000));
@@ -75,17 +81,9 @@ struct Coded<T>
                                                  : j.is_number_integer() && std::int64_t(low) <= j.get<std::int64_t>();
         if (const T v = fits ? j.get<T>() : T(); fits && v >= low && v <= high)
             return v;
-        wrong(j.dump() + " is not " + std::to_string(low) + " to " + std::to_string(high));
+        wrong(json_text(j) + " is not " + std::to_string(low) + " to " + std::to_string(high));
     }
-    static Json schema(const Limits& r)
-    {
-        Json j{{"type", "integer"}};
-        if (r.low > -1e300)
-            j["minimum"] = std::int64_t(r.low);
-        if (r.high < 1e18)
-            j["maximum"] = std::int64_t(r.high);
-        return j;
-    }
+    static Json schema(const Limits& r) { return integer_schema(r); }
     static T sample(int n, const Limits& r)
     {
         const double low = std::max({r.low, double(std::numeric_limits<T>::min()), -50.0}),
@@ -99,7 +97,7 @@ struct Coded<std::string>
 {
     static Json write(const std::string& v) { return v; }
     static std::string read(const Json& j, const Limits&) { return j.get<std::string>(); }
-    static Json schema(const Limits&) { return {{"type", "string"}}; }
+    static Json schema(const Limits&) { return type_schema("string"); }
     static std::string sample(int n, const Limits&) { return "text " + std::to_string(n); }
 };
 
@@ -111,7 +109,7 @@ struct Coded<E>
     {
         const auto e = from_word<E>(j.get<std::string>());
         if (!e)
-            wrong(j.dump() + " is none of its words");
+            wrong(json_text(j) + " is none of its words");
         return *e;
     }
     static Json schema(const Limits&) { return {{"enum", Words<E>::words}}; }
@@ -122,14 +120,8 @@ template <class Tag>
 struct Coded<Id<Tag>>
 {
     static Json write(Id<Tag> v) { return id_text(v.value); }
-    static Id<Tag> read(const Json& j, const Limits&)
-    {
-        const auto id = parse_id(j.get<std::string>());
-        if (!id)
-            wrong(j.dump() + " is no identity");
-        return {*id};
-    }
-    static Json schema(const Limits&) { return {{"type", "string"}, {"pattern", "^[0-9a-f]{16}$"}}; }
+    static Id<Tag> read(const Json& j, const Limits&) { return {identity_from(j)}; }
+    static Json schema(const Limits&) { return identity_schema(); }
     static Id<Tag> sample(int n, const Limits&) { return {std::uint64_t(n) + 1}; }
 };
 
@@ -162,18 +154,8 @@ struct CodedList
             j.push_back(Coded<Value>::write(v));
         return j;
     }
-    static void check(const Json& j, std::size_t count)
-    {
-        if (!j.is_array() || (count > 0 && j.size() != count))
-            wrong(count > 0 ? "has not " + std::to_string(count) + " values" : "is no list");
-    }
-    static Json schema_of(const Limits& r, std::size_t count)
-    {
-        Json j{{"type", "array"}, {"items", Coded<Value>::schema(r)}};
-        if (count > 0)
-            j["minItems"] = j["maxItems"] = count;
-        return j;
-    }
+    static void check(const Json& j, std::size_t count) { check_list(j, count); }
+    static Json schema_of(const Limits& r, std::size_t count) { return list_schema(Coded<Value>::schema(r), count); }
 };
 
 template <class T>
@@ -218,6 +200,15 @@ struct Coded<std::array<T, N>> : CodedList<std::array<T, N>, T>
     }
 };
 
+template <class F>
+using MemberOf = typename std::remove_cvref_t<F>::MemberType;
+
+template <class Member>
+constexpr MemberCoding coding_of{
+    [](const void* member) -> Json { return Coded<Member>::write(*static_cast<const Member*>(member)); },
+    [](void* member, const Json& j, const Limits& r) { *static_cast<Member*>(member) = Coded<Member>::read(j, r); },
+    [](const Limits& r) -> Json { return Coded<Member>::schema(r); }};
+
 /// A struct with fields: an object, in which fields that have their default are absent. Where a function
 /// check_value(const T&) is there, it has the last word, by an exception.
 template <HasFields T>
@@ -230,27 +221,16 @@ struct Coded<T>
         Json j = Json::object();
         for_each_field<T>([&](const auto& f) {
             if (f.required || !same_value(value.*f.member, usual.*f.member))
-                j[f.name] = Coded<std::remove_cvref_t<decltype(value.*f.member)>>::write(value.*f.member);
+                write_field(j, f.name, &(value.*f.member), coding_of<MemberOf<decltype(f)>>);
         });
         return j;
     }
     static T read(const Json& j, const Limits& = {})
     {
-        if (!j.is_object())
-            wrong("is no object");
         T value{};
+        check_object(j);
         for_each_field<T>([&](const auto& f) {
-            const auto at = j.find(f.name);
-            if (at == j.end()) {
-                if (f.required)
-                    wrong('"' + std::string(f.name) + "\" is missing");
-                return;
-            }
-            try {
-                value.*f.member = Coded<std::remove_cvref_t<decltype(value.*f.member)>>::read(*at, f.range);
-            } catch (const std::exception& e) { // of any depth: the path to the field is what is to be known
-                wrong('"' + std::string(f.name) + "\": " + e.what());
-            }
+            read_field(j, f.name, f.required, f.range, &(value.*f.member), coding_of<MemberOf<decltype(f)>>);
         });
         if constexpr (requires { check_value(value); })
             check_value(value);
@@ -258,14 +238,9 @@ struct Coded<T>
     }
     static Json schema(const Limits& = {})
     {
-        Json j{{"type", "object"}};
+        Json j = type_schema("object");
         for_each_field<T>([&](const auto& f) {
-            if (f.required)
-                j["required"].push_back(f.name);
-            Json s = Coded<std::remove_cvref_t<decltype(std::declval<T>().*f.member)>>::schema(f.range);
-            if (*f.says)
-                s["description"] = f.says;
-            j["properties"][f.name] = std::move(s);
+            describe_field(j, f.name, f.says, f.required, f.range, coding_of<MemberOf<decltype(f)>>);
         });
         j["additionalProperties"] = false;
         return j;
@@ -274,7 +249,7 @@ struct Coded<T>
     {
         T value{};
         for_each_field<T>([&](const auto& f) {
-            using Member = std::remove_cvref_t<decltype(value.*f.member)>;
+            using Member = MemberOf<decltype(f)>;
             const Member usual = value.*f.member;
             for (int i = n++; same_value(value.*f.member, usual) && i < n + 5; ++i)
                 value.*f.member = Coded<Member>::sample(i, f.range);

@@ -27,6 +27,7 @@ struct Limits
 template <class Struct, class Member>
 struct Field
 {
+    using MemberType = Member;
     const char* name; ///< in files
     Member Struct::*member;
     const char* says; ///< with its unit, for the schema

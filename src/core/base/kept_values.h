@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <filesystem>
 #include <fstream>
+#include <iterator>
 #include <optional>
 #include <string>
 #include <vector>
@@ -30,7 +31,7 @@ std::vector<T> load_kept(const KeptIn& in, Json* all = nullptr)
     if (!stream)
         return {};
     try {
-        Json j = Json::parse(stream);
+        Json j = json_from(std::string(std::istreambuf_iterator<char>(stream), {}));
         if (!j.is_object())
             throw std::runtime_error("it is no object");
         const auto list = j.find(in.key);
@@ -55,7 +56,7 @@ std::vector<T> change_kept(const KeptIn& in, const std::string& without, const s
         values.push_back(*with);
     std::sort(values.begin(), values.end(), [](const T& a, const T& b) { return a.name < b.name; });
     j[in.key] = Coded<std::vector<T>>::write(values);
-    write_whole_file(in.file, j.dump(2) + '\n');
+    write_whole_file(in.file, json_text(j, 2) + '\n');
     return values;
 }
 

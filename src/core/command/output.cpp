@@ -21,7 +21,7 @@ Job Context::long_job() const
                              double fraction, std::string_view what) {
             const std::time_t now = std::time(nullptr);
             if (last->exchange(now) != now)
-                std::cerr << Json{{"progress", std::round(fraction * 1000) / 1000}, {"doing", what}}.dump() + '\n';
+                std::cerr << json_text(Json{{"progress", std::round(fraction * 1000) / 1000}, {"doing", what}}) + '\n';
         });
     return job();
 }
@@ -80,7 +80,7 @@ Json project_json(const Project& project, const std::vector<Problem>& problems)
 
 void print_json(const Json& json)
 {
-    std::cout << json.dump(1, ' ', false, Json::error_handler_t::replace) << '\n';
+    std::cout << json_text(json, 1) << '\n';
 }
 
 void print_problems(const std::vector<Problem>& problems)

@@ -1,9 +1,8 @@
 #pragma once
 #include "core/base/job.h"
+#include "core/base/json.h"
 #include "core/base/problem.h"
 #include "core/project/project.h"
-
-#include <nlohmann/json.hpp>
 
 #include <stop_token>
 #include <string>
@@ -11,8 +10,6 @@
 #include <vector>
 
 namespace frenlo::command {
-
-using Json = nlohmann::ordered_json;
 
 /// Exit statuses, as documented for scripts.
 enum Exit

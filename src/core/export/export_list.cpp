@@ -46,7 +46,7 @@ ExportList read_export_list(const fs::path& file)
     const std::string text((std::istreambuf_iterator<char>(in)), {});
     ExportList list;
     try {
-        list = from_json<ExportList>(Json::parse(text));
+        list = from_json<ExportList>(json_from(text));
     } catch (const std::exception& e) { // Json's own, out of range, a wrong word: all mean a damaged list
         throw Failure({"the list of exports is damaged (" + std::string(e.what()) + ")", file, "Write it anew"});
     }
@@ -69,7 +69,7 @@ void write_export_list(const ExportList& list, const fs::path& file)
         near.project = relative_to(fs::absolute(near.project), folder);
     for (ListedExport& e : near.exports)
         e.file = relative_to(fs::absolute(e.file), folder);
-    write_whole_file(file, to_json(near).dump(1, ' ', false, Json::error_handler_t::replace) + '\n');
+    write_whole_file(file, json_text(to_json(near), 1) + '\n');
 }
 
 ExportOrder order_of(const ListedExport& listed, const Project& project, std::string_view date)

@@ -1,7 +1,6 @@
+#include "core/base/json.h"
 #include "core/interchange/edit_lists.h"
 #include "core/interchange/photo_runs.h"
-
-#include <nlohmann/json.hpp>
 
 #include <filesystem>
 
@@ -9,14 +8,12 @@ namespace frenlo {
 
 namespace {
 
-using Ordered = nlohmann::ordered_json;
-
-Ordered time(double value, double rate)
+Json time(double value, double rate)
 {
     return {{"OTIO_SCHEMA", "RationalTime.1"}, {"rate", rate}, {"value", value}};
 }
 
-Ordered range(double begin, double length, double rate)
+Json range(double begin, double length, double rate)
 {
     return {{"OTIO_SCHEMA", "TimeRange.1"}, {"duration", time(length, rate)}, {"start_time", time(begin, rate)}};
 }
@@ -38,33 +35,33 @@ std::string file_url(const std::filesystem::path& file)
     return url;
 }
 
-Ordered item(const char* schema, const std::string& name)
+Json item(const char* schema, const std::string& name)
 {
-    return {{"OTIO_SCHEMA", schema},       {"metadata", Ordered::object()}, {"name", name},   {"source_range", nullptr},
-            {"effects", Ordered::array()}, {"markers", Ordered::array()},   {"enabled", true}};
+    return {{"OTIO_SCHEMA", schema},    {"metadata", Json::object()}, {"name", name},   {"source_range", nullptr},
+            {"effects", Json::array()}, {"markers", Json::array()},   {"enabled", true}};
 }
 
-Ordered marker(const std::string& name, double at, double rate)
+Json marker(const std::string& name, double at, double rate)
 {
     return {{"OTIO_SCHEMA", "Marker.2"},
-            {"metadata", Ordered::object()},
+            {"metadata", Json::object()},
             {"name", name},
             {"color", "RED"},
             {"marked_range", range(at, 0, rate)},
             {"comment", ""}};
 }
 
-Ordered clip(const Shot& shot, const NumberedRun& run, Rate delivered)
+Json clip(const Shot& shot, const NumberedRun& run, Rate delivered)
 {
     const ShotPhoto& first = shot.photos[run.photos.front().photo.at()];
     const auto hold = double(run.photos.front().frames);
     const double rate = delivered.value().approx() / hold;
-    const Ordered all = range(0, double(run.photos.size()), rate);
-    Ordered media{{"OTIO_SCHEMA", "ExternalReference.1"},
-                  {"metadata", Ordered::object()},
-                  {"name", ""},
-                  {"available_range", all},
-                  {"available_image_bounds", nullptr}};
+    const Json all = range(0, double(run.photos.size()), rate);
+    Json media{{"OTIO_SCHEMA", "ExternalReference.1"},
+               {"metadata", Json::object()},
+               {"name", ""},
+               {"available_range", all},
+               {"available_image_bounds", nullptr}};
     if (run.first) {
         media["OTIO_SCHEMA"] = "ImageSequenceReference.1";
         media["target_url_base"] = file_url(first.photo->file.parent_path()) + "/";
@@ -78,7 +75,7 @@ Ordered clip(const Shot& shot, const NumberedRun& run, Rate delivered)
     } else {
         media["target_url"] = file_url(first.photo->file);
     }
-    Ordered made = item("Clip.1", first.photo->file.filename().string());
+    Json made = item("Clip.1", first.photo->file.filename().string());
     made["source_range"] = all;
     for (std::size_t i = 0; i < run.photos.size(); ++i)
         if (shot.photos[run.photos[i].photo.at()].marked)
@@ -87,23 +84,23 @@ Ordered clip(const Shot& shot, const NumberedRun& run, Rate delivered)
     return made;
 }
 
-Ordered track(const std::string& name, const char* kind)
+Json track(const std::string& name, const char* kind)
 {
-    Ordered made = item("Track.1", name);
+    Json made = item("Track.1", name);
     made["kind"] = kind;
-    made["children"] = Ordered::array();
+    made["children"] = Json::array();
     return made;
 }
 
-Ordered photos_of(const Shot& shot, const std::vector<SeenRun>& runs, Rate rate)
+Json photos_of(const Shot& shot, const std::vector<SeenRun>& runs, Rate rate)
 {
-    Ordered made = track(shot.name, "Video");
+    Json made = track(shot.name, "Video");
     for (const NumberedRun& run : numbered_runs(shot, runs))
         made["children"].push_back(clip(shot, run, rate));
     return made;
 }
 
-Ordered join(const ReelPart& part, double rate)
+Json join(const ReelPart& part, double rate)
 {
     const auto frames = [&](FrameIndex from, FrameIndex to) { return time(double(to - from), rate); };
     return {{"OTIO_SCHEMA", "Transition.1"},
@@ -114,26 +111,26 @@ Ordered join(const ReelPart& part, double rate)
             {"out_offset", frames(part.frames.end, part.join.end)}};
 }
 
-Ordered sound_track(const Sound& sound, double rate)
+Json sound_track(const Sound& sound, double rate)
 {
     const auto frames = [&](Fraction seconds) { return seconds.approx() * rate; };
-    Ordered made = track(sound.file.filename().string(), "Audio");
+    Json made = track(sound.file.filename().string(), "Audio");
     if (sound.at.value > Fraction(0)) {
-        Ordered before = item("Gap.1", "");
+        Json before = item("Gap.1", "");
         before["source_range"] = range(0, frames(sound.at.value), rate);
         made["children"].push_back(std::move(before));
     }
-    Ordered heard = item("Clip.1", sound.file.filename().string());
+    Json heard = item("Clip.1", sound.file.filename().string());
     heard["source_range"] = range(frames(sound.begin.value), frames(sound.end.value - sound.begin.value), rate);
     heard["enabled"] = !sound.muted;
     if (sound.tempo != Fraction(1))
         heard["effects"].push_back({{"OTIO_SCHEMA", "LinearTimeWarp.1"},
-                                    {"metadata", Ordered::object()},
+                                    {"metadata", Json::object()},
                                     {"name", ""},
                                     {"effect_name", "LinearTimeWarp"},
                                     {"time_scalar", sound.tempo.approx()}});
     heard["media_reference"] = {{"OTIO_SCHEMA", "ExternalReference.1"},
-                                {"metadata", Ordered::object()},
+                                {"metadata", Json::object()},
                                 {"name", ""},
                                 {"available_range", range(0, frames(sound.file_length.value), rate)},
                                 {"available_image_bounds", nullptr},
@@ -148,14 +145,14 @@ std::string otio_text(const Project& project, std::optional<ShotIndex> shot)
 {
     const Rate delivered = project.delivered_at;
     const double rate = delivered.value().approx();
-    Ordered stack = item("Stack.1", "tracks");
-    stack["children"] = Ordered::array();
+    Json stack = item("Stack.1", "tracks");
+    stack["children"] = Json::array();
     if (shot) {
         const Shot& s = project.shot(*shot);
         stack["children"].push_back(photos_of(s, photo_runs(project, s), delivered));
     } else {
         const auto reel = reel_of(project);
-        Ordered shots = track(reel->name(), "Video");
+        Json shots = track(reel->name(), "Video");
         for (const ReelPart& part : reel->parts()) {
             shots["children"].push_back(photos_of(*part.shot, photo_runs(part), delivered));
             if (part.join.begin < part.join.end)
@@ -167,12 +164,12 @@ std::string otio_text(const Project& project, std::optional<ShotIndex> shot)
         for (const ReelMarker& m : project.reel.markers)
             stack["markers"].push_back(marker(m.text, m.at.value.approx() * rate, rate));
     }
-    const Ordered timeline{{"OTIO_SCHEMA", "Timeline.1"},
-                           {"metadata", Ordered::object()},
-                           {"name", shot ? project.shot(*shot).name : std::string("Reel")},
-                           {"global_start_time", time(0, rate)},
-                           {"tracks", std::move(stack)}};
-    return timeline.dump(4, ' ', false, Ordered::error_handler_t::replace) + '\n';
+    const Json timeline{{"OTIO_SCHEMA", "Timeline.1"},
+                        {"metadata", Json::object()},
+                        {"name", shot ? project.shot(*shot).name : std::string("Reel")},
+                        {"global_start_time", time(0, rate)},
+                        {"tracks", std::move(stack)}};
+    return json_text(timeline, 4) + '\n';
 }
 
 }

@@ -37,11 +37,11 @@ void check_parts(const Shot& s)
 int checked_version(const Json& version, const fs::path& file)
 {
     if (version.is_number_unsigned() && version.get<std::uint64_t>() > std::uint64_t(project_file_version))
-        throw Failure({"the project was saved by a newer Frenlo (file version " + version.dump() +
+        throw Failure({"the project was saved by a newer Frenlo (file version " + json_text(version) +
                            ", this one reads up to " + std::to_string(project_file_version) + ")",
                        file, "Nothing was changed; open it with the newer one"});
     if (!version.is_number_unsigned() || version.get<std::uint64_t>() < 1)
-        damaged("there is no file version " + version.dump(), file);
+        damaged("there is no file version " + json_text(version), file);
     return version.get<int>();
 }
 
@@ -139,7 +139,7 @@ public:
         try {
             const auto lines = in_lines(text);
             if (lines)
-                j = Json::parse(lines->rest);
+                j = json_from(lines->rest);
             if (lines && j.is_object() && j.value("frenlo", Json()) == project_file_version && j.contains("shots") &&
                 j.at("shots").size() == lines->photos.size()) {
                 version_ = project_file_version;
@@ -206,7 +206,7 @@ private:
         std::vector<PhotoList::Shared> photos(lines.size());
         tbb::parallel_for(std::size_t(0), lines.size(), [&](std::size_t i) {
             try {
-                Json photo = Json::parse(lines[i]);
+                Json photo = json_from(lines[i]);
                 photos[i] = std::make_shared<ShotPhoto>(photo_of(photo));
             } catch (const std::exception& e) {
                 damaged("photo " + std::to_string(i + 1) + " of shot " + std::to_string(photos_.size() + 1) + ": " +
@@ -287,7 +287,7 @@ private:
 /// An object's text, its last brace taken off.
 std::string opened(const Json& j, int indent)
 {
-    std::string text = j.dump(indent, ' ', false, Json::error_handler_t::replace);
+    std::string text = json_text(j, indent);
     text.erase(text.rfind('}'));
     text.erase(text.find_last_not_of("\n ") + 1);
     return text;
@@ -318,7 +318,7 @@ std::string project_text(const Project& project, const fs::path& folder)
         for (std::size_t i = 0; i < photos.size(); ++i) {
             Json photo = to_json(photos[i]);
             change_paths(photo, [&](const fs::path& p) { return p.lexically_proximate(folder); });
-            text += (i > 0 ? ",\n" : "\n") + photo.dump(-1, ' ', false, Json::error_handler_t::replace);
+            text += (i > 0 ? ",\n" : "\n") + json_text(photo);
         }
         text += "]}";
     }

@@ -4,8 +4,7 @@
 #include "core/base/folders.h"
 #include "core/base/input_file.h"
 #include "core/project/project_file.h"
-
-#include <nlohmann/json.hpp>
+#include "core/project/value_codecs.h"
 
 #include <algorithm>
 #include <cerrno>
@@ -57,10 +56,10 @@ RecoverySlot::~RecoverySlot()
 
 void RecoverySlot::keep(const Project& project, const fs::path& saved_as)
 {
-    auto j = nlohmann::ordered_json::parse(project_to_json(project, work_));
+    auto j = json_from(project_to_json(project, work_));
     if (!saved_as.empty())
-        j["saved_as"] = saved_as.native();
-    write_whole_file(work_, j.dump(1, ' ', false, nlohmann::ordered_json::error_handler_t::replace));
+        j["saved_as"] = to_json(saved_as);
+    write_whole_file(work_, json_text(j, 1));
 }
 
 void RecoverySlot::clear()
@@ -81,8 +80,10 @@ std::vector<AbandonedWork> abandoned_work(const fs::path& folder)
             continue; // its Frenlo is running
         AbandonedWork work{.kept = file, .saved_as = {}, .when = fs::last_write_time(file, ec)};
         try {
-            const auto j = nlohmann::json::parse(read_whole_file(file));
-            work.saved_as = j.value("saved_as", std::string());
+            const auto j = json_from(read_whole_file(file));
+            check_object(j);
+            if (const auto saved_as = j.find("saved_as"); saved_as != j.end())
+                work.saved_as = from_json<fs::path>(*saved_as);
         } catch (const Failure& failure) {
             work.damaged = failure.problem();
         } catch (const std::exception&) { // written whole or not at all: something else was there since

@@ -54,7 +54,7 @@ struct CodedSteps
                     j[c.type->key] = c.write(e.value.get());
         if (const auto* unknown = values.template find<UnknownSteps>())
             for (const auto& [key, text] : unknown->values)
-                j[key] = Json::parse(text);
+                j[key] = json_from(text);
         return j;
     }
     static Values read(const Json& j, const Limits&)
@@ -67,7 +67,7 @@ struct CodedSteps
             const auto c =
                 std::find_if(all.begin(), all.end(), [&k = key](const StepCoding& one) { return one.type->key == k; });
             if (c == all.end()) {
-                values.template edit<UnknownSteps>().values.emplace_back(key, value.dump());
+                values.template edit<UnknownSteps>().values.emplace_back(key, json_text(value));
                 continue;
             }
             try {

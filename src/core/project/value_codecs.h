@@ -71,7 +71,7 @@ struct Coded<T>
     {
         const std::optional<T> v = TextOf<T>::parse(j.get<std::string>());
         if (!v)
-            wrong(j.dump() + " is not " + TextOf<T>::what);
+            wrong(json_text(j) + " is not " + TextOf<T>::what);
         return *v;
     }
     static Json schema(const Limits&) { return {{"type", "string"}}; }

@@ -52,6 +52,16 @@ int natural_compare(std::string_view a, std::string_view b)
     return static_cast<int>(!a.empty()) - static_cast<int>(!b.empty());
 }
 
+/// Without its digits.
+std::string skeleton(std::string_view text)
+{
+    std::string s;
+    for (const char c : text)
+        if (!digit(c))
+            s += c;
+    return s;
+}
+
 }
 
 bool natural_less(std::string_view a, std::string_view b)
@@ -122,6 +132,16 @@ bool is_card_folder(const std::filesystem::path& folder)
     return name.size() == 8 && name[0] >= '1' && std::all_of(name.begin(), name.begin() + 3, digit) &&
            std::all_of(name.begin() + 3, name.end(),
                        [](char c) { return digit(c) || (lower(c) >= 'a' && lower(c) <= 'z') || c == '_'; });
+}
+
+bool another_run(const std::filesystem::path& a, const std::filesystem::path& b)
+{
+    const auto x = counted(a), y = counted(b);
+    if (!x || !y)
+        return false;
+    if (skeleton(x->before) != skeleton(y->before))
+        return true;
+    return x->before != y->before && y->number < x->number;
 }
 
 }

@@ -31,6 +31,10 @@ bool names_a_time(const std::filesystem::path& file);
 /// The name taken apart, where its number counts photos.
 std::optional<NumberedName> counted(const std::filesystem::path& file);
 
+/// Whether photos of these names were counted apart: another text around the digits, or another text before a number
+/// that begins again, as in "shot1_0048", "shot2_0001".
+bool another_run(const std::filesystem::path& a, const std::filesystem::path& b);
+
 /// Whether a camera named this folder: three digits from 100 and five letters, digits or underscores, "100HARBO"
 /// (CIPA DC-009, DCF 2.0, 3.2.2). A card's photos go on from one to the next.
 bool is_card_folder(const std::filesystem::path& folder);

@@ -1,12 +1,13 @@
 #include "app/steps/reel/sound_bench.h"
 
+#include "app/steps/reel/guide_button.h"
+#include "app/steps/reel/word_field.h"
 #include "app/theme/theme.h"
 #include "app/widgets/entries.h"
 #include "app/widgets/layouts.h"
 #include "app/widgets/value_field.h"
 #include "core/base/text.h"
 
-#include <QComboBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -39,9 +40,8 @@ std::optional<Seconds> parse_time(const QString& text, Rate rate)
 
 SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, SoundController& controller,
                        Waveforms& waveforms, QWidget* parent)
-    : QWidget(parent), session_(session), viewing_(viewing), player_(player), controller_(controller),
-      waveforms_(waveforms), compared_(new QLabel), list_(new QTreeWidget),
-      at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
+    : QWidget(parent), session_(session), viewing_(viewing), controller_(controller), waveforms_(waveforms),
+      compared_(new QLabel), list_(new QTreeWidget), at_(field(tr("Begins in the Reel"), tr("24 f, 1.5 s"), 56)),
       begin_(field(tr("From, in the file"), tr("Where what is heard of the file begins; what is cut stays there"), 56)),
       end_(field(tr("To, in the file"), tr("Where it ends; pulled open again, what was cut is back"), 56)),
       fade_in_(field(tr("Fade in"), tr("24 f, 1.5 s"), 52)), fade_out_(field(tr("Fade out"), tr("24 f, 1.5 s"), 52)),
@@ -60,10 +60,7 @@ SoundBench::SoundBench(Session& session, Viewing& viewing, Player& player, Sound
       holds_(
           tool(tr("Pull holds to beats"), tr("In the shot under the player: photos change on beats; all of it lasts as "
                                              "long as before"))),
-      word_(new QComboBox),
-      record_(tool(tr("Record a guide…"),
-                   tr("A guide track from the microphone, from the frame under the player on, while the "
-                      "Reel plays; press again to end it"))),
+      word_(new WordField(session, viewing)), record_(new GuideButton(session, viewing, player, controller)),
       where_(tool(tr("Where is it…"), tr("Shows Frenlo where the file of this sound is now"))),
       loudness_(secondary({})),
       measure_(tool(tr("Measure loudness"), tr("How loud it is as heard, and its highest peak"))),
@@ -210,14 +207,6 @@ QWidget* SoundBench::marks_row()
     auto* line = line_of({find_beats_, no_beats_, cuts_, holds_, secondary(tr("word")), word_});
     line->setContentsMargins(0, 0, 0, 0);
     part->setLayout(line);
-    word_->setEditable(true);
-    word_->setInsertPolicy(QComboBox::NoInsert);
-    word_->setMinimumWidth(90);
-    word_->setAccessibleName(tr("Word here"));
-    word_->lineEdit()->setAccessibleName(tr("Word here"));
-    word_->setToolTip(
-        tr("A word, a syllable or the shape of a mouth, from the frame under the player to the next word: "
-           "typed, or one that was used before. Empty takes it away"));
     connect(find_beats_, &QPushButton::clicked, &controller_, &SoundController::find_beats);
     connect(no_beats_, &QPushButton::clicked, this, [this] {
         session_.apply([](const Project& p) { return change_reel(p, [](Reel& r) { r.sound.beats.clear(); }); },
@@ -225,11 +214,6 @@ QWidget* SoundBench::marks_row()
     });
     connect(holds_, &QPushButton::clicked, this, &SoundBench::pull_holds);
     connect(cuts_, &QPushButton::clicked, this, [this] { session_.apply(cuts_to_beats, tr("Cuts to beats")); });
-    connect(word_->lineEdit(), &QLineEdit::editingFinished, this, &SoundBench::set_word);
-    connect(word_, &QComboBox::activated, this, [this] {
-        word_->lineEdit()->setModified(true);
-        set_word();
-    });
     connect(&viewing_, &Viewing::playhead_changed, this, [this] {
         if (isVisible())
             follow_playhead();
@@ -245,8 +229,7 @@ QWidget* SoundBench::loudness_row()
     part->setLayout(line);
     loudness_->setAccessibleName(tr("Loudness"));
     target_->setText(QStringLiteral("-16"));
-    record_->setCheckable(true);
-    connect(record_, &QPushButton::clicked, this, &SoundBench::record);
+    connect(record_, &GuideButton::told, this, &SoundBench::told);
     connect(where_, &QPushButton::clicked, this, &SoundBench::ask_where);
     connect(measure_, &QPushButton::clicked, &controller_, &SoundController::measure_loudness);
     connect(bring_, &QPushButton::clicked, this, [this] {
@@ -350,35 +333,6 @@ void SoundBench::pull_holds()
     session_.apply([&](const Project& p) { return film_to_beats(p, part); }, tr("Holds to beats"));
 }
 
-/// While it records, the Reel plays, so that what is said or knocked lies at its frame.
-void SoundBench::record()
-{
-    if (!recorder_.running()) {
-        recorded_at_ = here();
-        recorder_.start();
-        player_.set_loop(false);
-        player_.play();
-        record_->setText(tr("End recording"));
-        return;
-    }
-    player_.stop();
-    record_->setText(tr("Record a guide…"));
-    const auto folder = session_.file().empty()
-                            ? from_qt(QStandardPaths::writableLocation(QStandardPaths::MusicLocation))
-                            : session_.file().parent_path();
-    try {
-        if (const auto file = recorder_.stop(folder); !file.empty()) {
-            controller_.bring_in({file}, recorded_at_);
-            Q_EMIT told(
-                has_microphone()
-                    ? tr("Recorded as %1.").arg(to_qt(file))
-                    : tr("This machine has no microphone: %1 holds made-up knocks, one a second.").arg(to_qt(file)));
-        }
-    } catch (const Failure& failure) {
-        Q_EMIT told(QString::fromStdString(failure.what()));
-    }
-}
-
 void SoundBench::ask_where()
 {
     const Sound* s = chosen();
@@ -388,44 +342,6 @@ void SoundBench::ask_where()
                                                       to_qt(s->file.parent_path()));
     if (!file.isEmpty())
         controller_.replace_file(s->id, from_qt(file));
-}
-
-/// Shapes of a mouth to begin with, and whatever was written by hand.
-void SoundBench::fill_words()
-{
-    QStringList words{tr("closed"), tr("open"), tr("wide"), tr("round"), tr("teeth")};
-    for (const SoundWord& w : session_.project().reel.sound.words)
-        if (const QString text = QString::fromStdString(w.text); !words.contains(text))
-            words << text;
-    const QSignalBlocker quiet(word_);
-    if (word_->count() != words.size()) {
-        word_->clear();
-        word_->addItems(words);
-    }
-}
-
-/// A word lasts until the next one, or half a second.
-void SoundBench::set_word()
-{
-    if (!word_->lineEdit()->isModified())
-        return;
-    word_->lineEdit()->setModified(false);
-    const Seconds at = here();
-    const std::string text = word_->currentText().trimmed().toStdString();
-    session_.apply(
-        [&](const Project& p) {
-            return change_reel(p, [&](Reel& r) {
-                auto& words = r.sound.words;
-                std::erase_if(words, [&](const SoundWord& w) { return w.begin == at; });
-                if (!text.empty())
-                    words.push_back({at, {at.value + Fraction(1, 2)}, text});
-                std::sort(words.begin(), words.end(),
-                          [](const SoundWord& a, const SoundWord& b) { return a.begin < b.begin; });
-                for (std::size_t i = 0; i + 1 < words.size(); ++i)
-                    words[i].end = std::min(words[i].end, words[i + 1].begin);
-            });
-        },
-        tr("Set a word"));
 }
 
 void SoundBench::refresh()
@@ -495,7 +411,7 @@ void SoundBench::refresh_sound()
     for (QWidget* w : std::initializer_list<QWidget*>{at_, begin_, end_, fade_in_, fade_out_, level_, tempo_, mute_,
                                                       round_, split_, cross_, take_out_})
         w->setEnabled(s != nullptr);
-    fill_words();
+    word_->refresh();
     follow_playhead();
     if (!s)
         return;
@@ -515,11 +431,7 @@ void SoundBench::refresh_sound()
 void SoundBench::follow_playhead()
 {
     const Seconds now = here();
-    QString word;
-    for (const SoundWord& w : session_.project().reel.sound.words)
-        if (w.begin == now)
-            word = QString::fromStdString(w.text);
-    show_text(word_->lineEdit(), word);
+    word_->follow_playhead();
     const Sound* s = chosen();
     split_->setEnabled(s && !s->lasts && now > s->at && now < s->until());
     std::error_code ec; // it may have been moved while the Reel is looked at

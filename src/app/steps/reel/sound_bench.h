@@ -1,14 +1,12 @@
 #pragma once
 #include "app/picture/player.h"
 #include "app/steps/reel/sound_controller.h"
-#include "app/work/sound_recorder.h"
 #include "app/work/waveforms.h"
 
 #include <QWidget>
 
 #include <functional>
 
-class QComboBox;
 class QLabel;
 class QLineEdit;
 class QPushButton;
@@ -16,7 +14,9 @@ class QTreeWidget;
 
 namespace frenlo::app {
 
+class GuideButton;
 class ValueField;
+class WordField;
 
 /// What is heard under the Reel: sounds, how long they are against the picture, beats, words, loudness.
 class SoundBench : public QWidget
@@ -28,9 +28,8 @@ public:
 
     void take_out();
     void split();
-    /// A beat at the frame under the player.
     [[nodiscard]] Seconds here() const; ///< the frame under the player
-    void tap();
+    void tap();                         ///< a beat there
 
 Q_SIGNALS:
     void told(const QString& message);
@@ -48,21 +47,15 @@ private:
     void change(const QString& name, const std::function<void(Sound&)>& how);
     void take_time(QLineEdit* field, const QString& name, const std::function<void(Sound&, Seconds)>& how);
     void apply_remedy(LengthRemedy remedy, const QString& name);
-    void set_word();
     void pull_holds();
-    void record();
     void ask_where();
-    void fill_words();
     [[nodiscard]] const Sound* chosen() const;
     [[nodiscard]] Rate rate() const { return session_.project().delivered_at; }
 
     Session& session_;
     Viewing& viewing_;
-    Player& player_;
     SoundController& controller_;
     Waveforms& waveforms_;
-    SoundRecorder recorder_;
-    Seconds recorded_at_;
     std::uint64_t gesture_ = std::uint64_t(9) << 60; ///< apart from those of other benches
     QLabel* compared_;
     std::vector<std::pair<LengthRemedy, QPushButton*>> remedies_;
@@ -83,8 +76,8 @@ private:
     QPushButton* no_beats_;
     QPushButton* cuts_;
     QPushButton* holds_;
-    QComboBox* word_;
-    QPushButton* record_;
+    WordField* word_;
+    GuideButton* record_;
     QPushButton* where_;
     QLabel* loudness_;
     QPushButton* measure_;

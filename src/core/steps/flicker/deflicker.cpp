@@ -57,11 +57,11 @@ void level_off(std::vector<double>& y, std::size_t from, double stops)
         y[k] -= stops;
 }
 
-class Evener
+class DeflickerFit
 {
 public:
-    Evener(std::span<const Brightness> photos, std::span<const double> seconds,
-           std::span<const std::optional<double>> exposures, const DeflickerOptions& options)
+    DeflickerFit(std::span<const Brightness> photos, std::span<const double> seconds,
+                 std::span<const std::optional<double>> exposures, const DeflickerOptions& options)
         : photos_(photos), options_(options), measured_(those_measured(photos))
     {
         for (const std::size_t i : measured_) {
@@ -90,7 +90,7 @@ public:
         breaks_ = std::move(breaks);
         const Trend slow = trend_of(level_);
         curve.window_s = slow.window_s();
-        even(slow, curve);
+        correct(slow, curve);
         mark_outliers(slow, curve);
         return curve;
     }
@@ -220,7 +220,7 @@ private:
         return quick(trend_of(y), y);
     }
 
-    void even(const Trend& slow, DeflickerCurve& curve)
+    void correct(const Trend& slow, DeflickerCurve& curve)
     {
         const auto gain_of = [&](double quick, std::size_t k) { return -(options_.strength * quick + taken_out(k)); };
         curve.aim = shared_;
@@ -372,7 +372,7 @@ Rest rest_of(DeflickerCurve& curve, const CommonBrightness& now)
 DeflickerCurve deflicker_curve(std::span<const Brightness> photos, std::span<const double> seconds,
                                std::span<const std::optional<double>> exposures, const DeflickerOptions& options)
 {
-    return Evener(photos, seconds, exposures, options).result();
+    return DeflickerFit(photos, seconds, exposures, options).result();
 }
 
 DeflickerResult deflicker_shot(const std::vector<SeenPhoto>& photos, const std::vector<Transform>& from_film,

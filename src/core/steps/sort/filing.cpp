@@ -3,10 +3,9 @@
 #include "core/base/atomic_file.h"
 #include "core/base/file_lock.h"
 #include "core/base/folders.h"
+#include "core/base/json.h"
 #include "core/base/text.h"
 #include "core/source/preview_store.h"
-
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <array>
@@ -20,7 +19,6 @@
 namespace frenlo {
 
 namespace fs = std::filesystem;
-using Json = nlohmann::ordered_json;
 
 namespace {
 
@@ -138,7 +136,7 @@ Json journal_json(const FilingPlan& plan)
 std::optional<FilingPlan> read_journal(const fs::path& file)
 {
     try {
-        const auto j = nlohmann::json::parse(read_whole_file(file));
+        const auto j = json_from(read_whole_file(file));
         FilingPlan plan;
         const auto way = std::find(way_names.begin(), way_names.end(), j.at("way").get<std::string>());
         if (way == way_names.end())
@@ -229,14 +227,14 @@ public:
             throw Failure({std::string("a journal cannot be kept here (") + std::strerror(errno) + ")", folder,
                            "Make the folder writable"});
         Journal journal(file, std::move(*lock));
-        write_whole_file(file, journal_json(plan).dump(1));
+        write_whole_file(file, json_text(journal_json(plan), 1));
         return journal;
     }
 
     /// What was done is kept, so that moved photos are found again.
     void end(const FilingPlan& done)
     {
-        write_whole_file(file_, journal_json(done).dump(1));
+        write_whole_file(file_, json_text(journal_json(done), 1));
         std::error_code ec;
         fs::rename(file_, fs::path(file_).replace_extension(done_ending), ec);
         fs::remove(lock_of(file_), ec);

@@ -2,6 +2,7 @@
 
 #include "core/base/text.h"
 #include "core/source/names.h"
+#include "core/steps/sort/brackets.h"
 #include "core/steps/sort/odd_photos.h"
 #include "core/steps/sort/rhythm.h"
 #include "core/steps/sort/scene_stretches.h"
@@ -23,34 +24,6 @@ struct Break
     std::string reason;
     bool of_folder = false; ///< somebody put the photos apart: even one of them may be a shot
 };
-
-std::string skeleton(std::string_view text)
-{
-    std::string s;
-    for (const char c : text)
-        if (c < '0' || c > '9')
-            s += c;
-    return s;
-}
-
-bool another_run(const PhotoFile& a, const PhotoFile& b)
-{
-    const auto x = counted(a.file), y = counted(b.file);
-    if (!x || !y)
-        return false;
-    if (skeleton(x->before) != skeleton(y->before))
-        return true;
-    return x->before != y->before && y->number < x->number; // "shot1_0048", "shot2_0001"
-}
-
-/// The light that a photo was given, stops (ISO 2720); nothing where the camera did not say.
-std::optional<double> exposure_value(const Exposure& e)
-{
-    if (!e.seconds || !e.f_number || !e.iso || *e.iso <= 0)
-        return std::nullopt;
-    const double n = e.f_number->approx();
-    return std::log2(n * n / e.seconds->approx()) - std::log2(double(*e.iso) / 100);
-}
 
 /// For every usable photo, a value smoothed so that a few odd ones in a row do not count: what differs must last.
 template <class Value>
@@ -126,7 +99,7 @@ private:
                 put_break(usable_[u], "another folder", true);
             else if (a.camera != b.camera && !a.camera.empty() && !b.camera.empty())
                 put_break(usable_[u], "another camera");
-            else if (another_run(a, b))
+            else if (another_run(a.file, b.file))
                 put_break(usable_[u], "another run of numbers", true);
         }
     }
@@ -382,7 +355,7 @@ private:
                 found.left_out.push_back(i);
         for (std::size_t u = 0; u + 2 < usable_.size(); ++u)
             for (const std::size_t count : {std::size_t(5), std::size_t(3)})
-                if (const auto shown = middle_of_bracket(u, count)) {
+                if (const auto shown = middle_of_bracket_at(u, count)) {
                     std::vector<fs::path> files{file(usable_[*shown]).file};
                     for (std::size_t v = u; v < u + count; ++v)
                         if (v != *shown) {
@@ -400,29 +373,15 @@ private:
                 }
     }
 
-    /// Whether these are exposures of one moment, in even steps to both sides of one: which that is.
-    [[nodiscard]] std::optional<std::size_t> middle_of_bracket(std::size_t begin, std::size_t count) const
+    [[nodiscard]] std::optional<std::size_t> middle_of_bracket_at(std::size_t begin, std::size_t count) const
     {
-        constexpr double moment = 2, least_step = 0.6, even = 0.25; // seconds; stops
         if (begin + count > usable_.size())
             return std::nullopt;
-        std::vector<std::pair<double, std::size_t>> exposures;
-        for (std::size_t u = begin; u < begin + count; ++u) {
-            const auto ev = exposure_value(file(usable_[u]).exposure);
-            if (!ev || (u > begin && (!gaps_[u] || *gaps_[u] > moment)))
-                return std::nullopt;
-            exposures.emplace_back(*ev, u);
-        }
-        std::sort(exposures.begin(), exposures.end());
-        const double step = (exposures.back().first - exposures.front().first) / double(count - 1);
-        for (std::size_t k = 1; k < count; ++k)
-            if (step < least_step || std::abs(exposures[k].first - exposures[k - 1].first - step) > even)
-                return std::nullopt;
-        const PhotoSignature &a = photos_[usable_[begin]].look, &b = photos_[usable_[begin + 1]].look;
-        if (!a.empty() && !b.empty() &&
-            match_scenes(a.scene, b.scene).agreement < 0.4) // over- and underexposed, less agrees
-            return std::nullopt;
-        return exposures[count / 2].second;
+        std::vector<const Candidate*> exposures;
+        for (std::size_t u = begin; u < begin + count; ++u)
+            exposures.push_back(&photos_[usable_[u]]);
+        const auto middle = middle_of_bracket(exposures, std::span(gaps_).subspan(begin + 1, count - 1));
+        return middle ? std::optional(begin + *middle) : std::nullopt;
     }
 
     void name_shots(std::vector<FoundShot>& shots) const
