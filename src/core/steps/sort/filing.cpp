@@ -279,8 +279,10 @@ FilingPlan reversed(const FilingPlan& plan)
         return back;
     }
     back.way = FilingWay::move;
-    for (auto it = plan.steps.rbegin(); it != plan.steps.rend(); ++it)
-        back.steps.push_back({it->to, it->from});
+    back.steps.reserve(plan.steps.size());
+    for (const FilingStep& step : plan.steps)
+        back.steps.push_back({step.to, step.from});
+    std::reverse(back.steps.begin(), back.steps.end());
     return back;
 }
 

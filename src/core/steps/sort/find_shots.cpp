@@ -31,6 +31,7 @@ std::vector<Value> lasting(const std::vector<std::size_t>& at, const std::functi
 {
     constexpr std::size_t least = 3;
     std::vector<Value> v;
+    v.reserve(at.size());
     for (const std::size_t i : at)
         v.push_back(value(i));
     for (std::size_t i = 0; i < v.size();) {
