@@ -2,7 +2,6 @@
 #include "app/sheet/sheet_view.h"
 
 #include <QApplication>
-#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QScrollBar>
 

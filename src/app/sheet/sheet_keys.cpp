@@ -2,10 +2,9 @@
 #include "app/sheet/sheet_view.h"
 
 #include <QKeyEvent>
-#include <QScrollBar>
 
 #include <algorithm>
-#include <utility>
+#include <cstdlib>
 
 namespace frenlo::app {
 

@@ -43,7 +43,6 @@ void WordField::refresh()
         clear();
         addItems(words);
     }
-    follow_playhead();
 }
 
 void WordField::follow_playhead()

@@ -13,7 +13,7 @@ class WordField : public QComboBox
 public:
     WordField(Session& session, Viewing& viewing, QWidget* parent = nullptr);
 
-    /// Shapes of a mouth to begin with, and whatever was written by hand.
+    /// What can be chosen: shapes of a mouth to begin with, and whatever was written by hand.
     void refresh();
     /// Of the frame that is under the player now.
     void follow_playhead();
