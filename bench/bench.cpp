@@ -3,6 +3,7 @@
 // [reel] [retouch] [flow] [shoot] [whole] [loops]: all of them when none is named.
 #include "app/theme/theme.h"
 #include "bench/measure.h"
+#include "core/base/picture_memory.h"
 #include "tests/support/temp_folder.h"
 
 #include <QApplication>
@@ -41,6 +42,8 @@ void link_photos(const fs::path& from, const fs::path& to, int count, int have)
 
 int main(int argc, char** argv)
 {
+    PictureMemory memory(std::size_t(96) << 20); // as the program and the command line have it
+    cv::Mat::setDefaultAllocator(&memory);
     std::vector<std::string> words(argv + 1, argv + argc);
     const bool quick = std::erase(words, "--quick") > 0;
     const auto wanted = [&](const char* what) {

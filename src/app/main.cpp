@@ -2,6 +2,7 @@
 #include "app/window/main_window.h"
 #include "app/work/desktop.h"
 #include "core/base/folders.h"
+#include "core/base/picture_memory.h"
 #include "core/source/preview_store.h"
 #include "demo/demo.h"
 
@@ -14,6 +15,10 @@
 
 int main(int argc, char** argv)
 {
+    // The memory of pictures is used again: they are made over and over at the same sizes, for the screen and for
+    // films.
+    frenlo::PictureMemory memory(std::size_t(96) << 20);
+    cv::Mat::setDefaultAllocator(&memory);
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("frenlo"));
     QApplication::setOrganizationName(QStringLiteral("frenlo"));

@@ -16,6 +16,7 @@
 
 #include <cmath>
 #include <cstdlib>
+#include <tuple>
 
 using namespace frenlo;
 using namespace frenlo::test;
@@ -278,6 +279,16 @@ TEST_CASE("noise of rounding is one step at most, even, and the same for the sam
     CHECK(cv::norm(dithered, quantised(slope), cv::NORM_INF) <= 1);
     for (const int x : {100, 400, 900}) // the mean of some pixels is between the steps, where it belongs
         CHECK(cv::mean(dithered.colRange(x - 32, x + 32))[0] == Approx(100 + x / 1023.0).margin(0.03));
+    // Parts of rows give what whole rows give; one of which nothing was made gets none.
+    Quantised parts(slope.size(), {.dither = 7});
+    for (int y = 0; y < slope.rows; ++y)
+        for (const auto& [begin, end, rounding] :
+             {std::tuple(0, 300, Rounding::as_asked), std::tuple(300, 500, Rounding::plain),
+              std::tuple(500, slope.cols, Rounding::as_asked)})
+            parts.take(y, begin, end, slope.ptr<float>(y) + 4 * std::ptrdiff_t(begin), rounding);
+    cv::Mat expected = dithered.clone();
+    quantised(slope).colRange(300, 500).copyTo(expected.colRange(300, 500));
+    CHECK(cv::norm(parts.picture(), expected, cv::NORM_INF) == 0);
 }
 
 TEST_CASE("a 16-bit ramp through the removal of flicker and a mix keeps every step that arithmetic keeps",

@@ -155,6 +155,59 @@ TEST_CASE("layer and picture become one in linear light, exactly", "[layers]")
     CHECK(std::abs(made->at<cv::Vec3w>(3, 4)[1] - encoded) <= 1.0); // one quantisation, and those of the two colours
 }
 
+TEST_CASE("beside a layer a frame of eight bits is the photo as it is without one, and no noise is added",
+          "[layers][render]")
+{
+    // Made smaller and dithered where layers lie, as films are.
+    const cv::Size size(96, 64);
+    cv::Mat below(128, 192, CV_8UC3);
+    cv::RNG(6).fill(below, cv::RNG::UNIFORM, 0, 256);
+    cv::GaussianBlur(below, below, {}, 1);
+    const Made m = with_layer(below.size(), 1, {24, 16});
+    const Project p = change_key(m.project, m.home, m.layer, {}, [](LayerKey& k) {
+        k.x = 0.75;
+        k.size = 0.25;
+        k.opacity = 0.5;
+    });
+    NamedPictures source;
+    source.pictures = {{"below", below}, {"above", cv::Mat(16, 24, CV_8UC4, cv::Scalar(0, 90, 200, 255))}};
+    const auto seen = [&](const Project& project) {
+        return *render(film_of(project, ShotIndex(0))->frame(FrameIndex(0), {.size = size}), source);
+    };
+    const cv::Mat with = seen(p), without = seen(remove_layer(p, m.home, m.layer));
+    REQUIRE(with.type() == CV_8UC3);
+    cv::Mat apart;
+    cv::absdiff(with, without, apart);
+    CHECK(cv::norm(apart.colRange(0, size.width / 2), cv::NORM_INF) == 0);
+    CHECK(cv::mean(apart.colRange(size.width * 5 / 8, size.width * 7 / 8))[2] > 10);
+}
+
+TEST_CASE("layers are put one onto the other in order, however many there are", "[layers][render]")
+{
+    // More than twice the frame is not made at once; then the rest goes onto what is there.
+    const int count = GENERATE(1, 2, 3, 5);
+    Made m = with_layer({8, 6}, 1, {8, 6});
+    for (int i = 1; i < count; ++i)
+        m.project = add_film_layer(m.project, m.home, m.project.shots[1]->id).project;
+    double expected = linear_of(0.2);
+    const double above = linear_of(0.9);
+    int at = 0;
+    const auto all = layers_of(m.project, m.home);
+    for (const Layer& layer : std::vector<Layer>(all.begin(), all.end())) {
+        const double opacity = 0.1 + 0.15 * at;
+        const bool multiplied = at % 2 == 1;
+        m.project = change_key(m.project, m.home, layer.id, {}, [&](LayerKey& k) { k.opacity = opacity; });
+        m.project = change_layer(m.project, m.home, layer.id,
+                                 [&](Layer& l) { l.blend = multiplied ? Blend::multiply : Blend::over; });
+        expected = expected * (1 - opacity) + above * opacity * (multiplied ? expected : 1);
+        ++at;
+    }
+    REQUIRE(at == count);
+    const auto made = frame(m.project, pictures_for(1, flat({8, 6}, 0.2, 0.2, 0.2), flat({8, 6}, 0.9, 0.9, 0.9)));
+    REQUIRE(made);
+    CHECK(std::abs(made->at<cv::Vec3w>(2, 5)[1] - encoded_of(expected) * 65535) <= 1.5);
+}
+
 TEST_CASE("opacity is a share of the layer, and what is switched off is not there", "[layers]")
 {
     Made m = with_layer({8, 6}, 1, {8, 6});

@@ -61,8 +61,8 @@ CanvasRows rows_of(const cv::Mat& pixels)
             {}};
 }
 
-/// The sRGB encoding as straight pieces, 256 in each doubling of light, found by the bits of the number: off by less
-/// than a thirtieth of a step of sixteen bits. Scaled to this maximum.
+/// The sRGB encoding to sixteen bits as straight pieces, 256 in each doubling of light, found by the bits of the
+/// number: off by less than a thirtieth of a step.
 struct Encoding
 {
     static constexpr float darkest = 1.0F / 1024; // below, the encoding is a line: IEC 61966-2-1
@@ -71,8 +71,9 @@ struct Encoding
     static constexpr std::size_t pieces = std::size_t((std::bit_cast<std::int32_t>(1.0F) - first) >> step_bits);
     std::array<float, pieces> base{}, slope{};
 
-    explicit Encoding(double most)
+    Encoding()
     {
+        constexpr double most = std::numeric_limits<std::uint16_t>::max();
         const auto value = [](std::size_t piece) {
             return double(std::bit_cast<float>(first + (std::int32_t(piece) << step_bits)));
         };
@@ -87,33 +88,82 @@ struct Encoding
     }
 };
 
-template <class Channel>
-const Encoding& encoding()
-{
-    static const Encoding e(std::numeric_limits<Channel>::max());
-    return e;
-}
+constexpr float white = 1 - 6e-8F; ///< the number before 1
 
-/// Codes with fractions, 0 to the maximum.
-[[gnu::always_inline]] inline void encode_all(const Encoding& e, const float* light, int count, float* codes)
+/// Codes of sixteen bits. added: before the fraction is dropped, for each of them, or a half.
+[[gnu::always_inline]] inline void encode_all(const float* light, const float* added, int count, std::int32_t* codes)
 {
-    constexpr float white = 1 - 6e-8F; // the number before 1
+    static const Encoding e;
     const float *base = e.base.data(), *slope = e.slope.data();
-    for (int i = 0; i < count; ++i) {
+    const auto code = [&](int i, float more) {
         float v = light[i] > 0 ? light[i] : 0; // what is no number is dark
         v = v < white ? v : white;
         std::int32_t piece = (std::bit_cast<std::int32_t>(v) - Encoding::first) >> Encoding::step_bits;
         piece = piece > 0 ? piece : 0;
-        codes[i] = base[piece] + slope[piece] * v;
-    }
+        codes[i] = std::int32_t(base[piece] + slope[piece] * v + more);
+    };
+    if (added)
+        for (int i = 0; i < count; ++i)
+            code(i, added[i]);
+    else
+        for (int i = 0; i < count; ++i)
+            code(i, 0.5F);
 }
-FRENLO_WIDE void encode_wide(const Encoding& e, const float* light, int count, float* codes)
+FRENLO_WIDE void encode_wide(const float* light, const float* added, int count, std::int32_t* codes)
 {
-    encode_all(e, light, count, codes);
+    encode_all(light, added, count, codes);
 }
-void encode_plain(const Encoding& e, const float* light, int count, float* codes)
+void encode_plain(const float* light, const float* added, int count, std::int32_t* codes)
 {
-    encode_all(e, light, count, codes);
+    encode_all(light, added, count, codes);
+}
+
+/// Linear light in steps of 65,535, of which eight bits are found in a table. count: of four a pixel.
+template <class Floats, class Ints>
+[[gnu::always_inline]] inline void step_some(const float* light, std::int32_t* steps)
+{
+    const Floats none{}, all = none + 1;
+    Floats v;
+    __builtin_memcpy(&v, light, sizeof v);
+    v = v > none ? v : none; // what is no number is dark
+    v = v < all ? v : all;
+    const Ints whole = __builtin_convertvector(v * 65'535 + 0.5F, Ints);
+    __builtin_memcpy(steps, &whole, sizeof whole);
+}
+[[gnu::always_inline]] inline void step_all(const float* light, int count, std::int32_t* steps)
+{
+    using Floats = float __attribute__((vector_size(32)));
+    using Ints = std::int32_t __attribute__((vector_size(32)));
+    using Four = float __attribute__((vector_size(16)));
+    using FourInts = std::int32_t __attribute__((vector_size(16)));
+    int i = 0;
+    for (; i + 8 <= count; i += 8)
+        step_some<Floats, Ints>(light + i, steps + i);
+    if (i < count)
+        step_some<Four, FourInts>(light + i, steps + i);
+}
+FRENLO_WIDE void step_wide(const float* light, int count, std::int32_t* steps)
+{
+    step_all(light, count, steps);
+}
+void step_plain(const float* light, int count, std::int32_t* steps)
+{
+    step_all(light, count, steps);
+}
+
+/// Codes of eight bits with eight more behind the point, of each of these steps. The step that is nearest to a whole
+/// code is that one, so that what was read from eight bits gets no noise.
+const std::vector<std::uint16_t>& fine_codes()
+{
+    static const std::vector<std::uint16_t> table = [] {
+        std::vector<std::uint16_t> t;
+        for (int step = 0; step <= 65'535; ++step)
+            t.push_back(std::uint16_t(std::lround(encoded_of(step / 65'535.0) * 255 * 256)));
+        for (int code = 0; code < 256; ++code)
+            t[std::size_t(std::lround(linear_of(code / 255.0) * 65'535))] = std::uint16_t(code * 256);
+        return t;
+    }();
+    return table;
 }
 
 /// A number of 32 bits that has nothing to do with its neighbours'. Jarzynski, Olano: Hash Functions for GPU Rendering,
@@ -136,33 +186,66 @@ void divide_by_alpha(const float* from, int pixels, float* to)
     }
 }
 
-/// What is added before the fraction is dropped.
-void noise_row(std::uint32_t seed, int begin, int end, int y, float* noise)
+/// Noise for a row: where it begins in a list from any place of which it takes its numbers, three a pixel.
+class RowNoise
 {
-    constexpr std::size_t many = 1U << 16U; // a row takes its numbers from any place of a long list
-    static const std::vector<float> list = [] {
-        std::vector<float> all;
-        for (std::uint32_t i = 0; i < many; ++i)
-            all.push_back((float(scattered(i) & 4095U) + 0.5F) / 4096.0F);
-        return all;
-    }();
-    std::size_t at = (scattered(scattered(seed) + std::uint32_t(y)) + 3 * std::size_t(begin)) % many;
-    for (auto left = 3 * std::size_t(end - begin); left > 0; at = 0) {
-        const std::size_t some = std::min(left, many - at);
-        noise = std::copy_n(list.begin() + std::ptrdiff_t(at), some, noise);
-        left -= some;
+public:
+    RowNoise(std::uint32_t seed, int y, int begin)
+        : at_((scattered(scattered(seed) + std::uint32_t(y)) + 3 * std::size_t(begin)) % many)
+    {
+    }
+    /// 0 to 4095, of the next pixel.
+    const std::uint16_t* next()
+    {
+        static const std::vector<std::uint16_t> list = [] {
+            std::vector<std::uint16_t> all;
+            for (std::size_t i = 0; i < many + 2; ++i) // a pixel may begin at the last of them
+                all.push_back(std::uint16_t(scattered(std::uint32_t(i % many)) & 4095U));
+            return all;
+        }();
+        const std::uint16_t* three = &list[at_];
+        at_ = at_ + 3 < many ? at_ + 3 : at_ + 3 - many;
+        return three;
+    }
+
+private:
+    static constexpr std::size_t many = 1U << 16U;
+    std::size_t at_;
+};
+
+template <class Channel>
+Channel whole_alpha(float alpha)
+{
+    constexpr float most = std::numeric_limits<Channel>::max();
+    return Channel(std::lround(std::clamp(alpha, 0.0F, 1.0F) * most));
+}
+
+/// alpha: of pixels of four, or none.
+void write_eight(const std::int32_t* steps, RowNoise* noise, const float* alpha, int pixels, std::uint8_t* to)
+{
+    const std::uint8_t* encoded = encoded_table().data();
+    const std::uint16_t* fine = fine_codes().data();
+    for (int x = 0; x < pixels; ++x, steps += 4) {
+        if (noise) {
+            const std::uint16_t* three = noise->next();
+            for (int c = 0; c < 3; ++c)
+                *to++ = std::uint8_t((fine[steps[c]] + (three[c] >> 4U)) >> 8U);
+        } else {
+            for (int c = 0; c < 3; ++c)
+                *to++ = encoded[steps[c]];
+        }
+        if (alpha)
+            *to++ = whole_alpha<std::uint8_t>(alpha[4 * x + 3]);
     }
 }
 
-template <class Channel>
-void write_row(const float* codes, const float* noise, const float* alpha, int pixels, Channel* to)
+void write_sixteen(const std::int32_t* codes, const float* alpha, int pixels, std::uint16_t* to)
 {
-    constexpr float most = std::numeric_limits<Channel>::max();
     for (int x = 0; x < pixels; ++x, codes += 4) {
         for (int c = 0; c < 3; ++c)
-            *to++ = Channel(std::int32_t(codes[c] + (noise ? *noise++ : 0.5F)));
+            *to++ = std::uint16_t(codes[c]);
         if (alpha)
-            *to++ = Channel(std::lround(std::clamp(alpha[4 * x + 3], 0.0F, 1.0F) * most));
+            *to++ = whole_alpha<std::uint16_t>(alpha[4 * x + 3]);
     }
 }
 
@@ -203,12 +286,13 @@ Canvas to_canvas(const cv::Mat& pixels)
 
 Quantised::Quantised(cv::Size size, const Quantising& how)
     : how_(how), picture_(size, CV_MAKETYPE(how.depth == Depth::sixteen ? CV_16U : CV_8U, how.alpha ? 4 : 3)),
-      straight_(how.alpha ? std::size_t(size.width) * 4 : 0), codes_(std::size_t(size.width) * 4),
-      noise_(how.dither ? std::size_t(size.width) * 3 : 0)
+      straight_(how.alpha ? std::size_t(size.width) * 4 : 0),
+      noise_(how.dither && how.depth == Depth::sixteen ? std::size_t(size.width) * 4 : 0),
+      codes_(std::size_t(size.width) * 4)
 {
 }
 
-void Quantised::take(int y, int begin, int end, const float* bgra)
+void Quantised::take(int y, int begin, int end, const float* bgra, Rounding rounding)
 {
     const int pixels = end - begin;
     const float* colours = bgra;
@@ -216,15 +300,25 @@ void Quantised::take(int y, int begin, int end, const float* bgra)
         divide_by_alpha(bgra, pixels, straight_.data());
         colours = straight_.data();
     }
-    const bool deep = how_.depth == Depth::sixteen;
-    (has_wide_vectors() ? encode_wide : encode_plain)(deep ? encoding<std::uint16_t>() : encoding<std::uint8_t>(),
-                                                      colours, pixels * 4, codes_.data());
-    if (how_.dither)
-        noise_row(*how_.dither, begin, end, y, noise_.data());
-    const float *noise = how_.dither ? noise_.data() : nullptr, *alpha = how_.alpha ? bgra : nullptr;
+    const float* alpha = how_.alpha ? bgra : nullptr;
     const auto at = std::ptrdiff_t(begin) * picture_.channels();
-    deep ? write_row(codes_.data(), noise, alpha, pixels, picture_.ptr<std::uint16_t>(y) + at)
-         : write_row(codes_.data(), noise, alpha, pixels, picture_.ptr<std::uint8_t>(y) + at);
+    std::optional<RowNoise> noise;
+    if (how_.dither && rounding == Rounding::as_asked)
+        noise.emplace(*how_.dither, y, begin);
+    if (how_.depth == Depth::eight) {
+        (has_wide_vectors() ? step_wide : step_plain)(colours, pixels * 4, codes_.data());
+        write_eight(codes_.data(), noise ? &*noise : nullptr, alpha, pixels, picture_.ptr<std::uint8_t>(y) + at);
+        return;
+    }
+    if (noise)
+        for (int x = 0; x < pixels; ++x) {
+            const std::uint16_t* three = noise->next();
+            for (int c = 0; c < 3; ++c)
+                noise_[4 * std::size_t(x) + std::size_t(c)] = (float(three[c]) + 0.5F) / 4096;
+        }
+    (has_wide_vectors() ? encode_wide : encode_plain)(colours, noise ? noise_.data() : nullptr, pixels * 4,
+                                                      codes_.data());
+    write_sixteen(codes_.data(), alpha, pixels, picture_.ptr<std::uint16_t>(y) + at);
 }
 
 cv::Mat quantised(const Canvas& canvas, const Quantising& how)

@@ -47,18 +47,25 @@ struct Quantising
     std::optional<std::uint32_t> dither{};
 };
 
+enum class Rounding
+{
+    as_asked,
+    plain ///< without noise: of these pixels nothing was made by arithmetic that is finer than their codes
+};
+
 /// The picture, encoded in sRGB, rounded once. Parts of rows may come in any order.
 class Quantised
 {
 public:
     Quantised(cv::Size size, const Quantising& how);
-    void take(int y, int begin, int end, const float* bgra);
+    void take(int y, int begin, int end, const float* bgra, Rounding rounding = Rounding::as_asked);
     [[nodiscard]] const cv::Mat& picture() const { return picture_; }
 
 private:
     Quantising how_;
     cv::Mat picture_;
-    std::vector<float> straight_, codes_, noise_; ///< of a row
+    std::vector<float> straight_, noise_; ///< of a row
+    std::vector<std::int32_t> codes_;     ///< of a row, or steps of light
 };
 cv::Mat quantised(const Canvas& canvas, const Quantising& how = {});
 

@@ -9,6 +9,7 @@
 #include <opencv2/imgproc.hpp>
 #include <tbb/parallel_for.h>
 
+#include <algorithm>
 #include <optional>
 
 namespace frenlo {
@@ -19,27 +20,46 @@ namespace {
 class Summed
 {
 public:
-    Summed(const FrameRequest& request, Depth depth, const PhotoSource& source)
-        : source_(source), depth_(depth), sum_(request.size, cv::Vec4f())
+    /// laid: those of its layers that are made already.
+    Summed(const FrameRequest& request, Depth depth, const PhotoSource& source, LaidLayers laid = {})
+        : source_(source), depth_(depth), laid_(std::move(laid)), sum_(request.size),
+          smooth_(std::size_t(request.size.height))
     {
+        if (request.parts.size() > 1 || !request.finish.entries().empty() || request.backdrop)
+            all_is_smooth();
         add(request, 1);
-        bool laid = false; // the layers have their place among what is done to the frame
+        begin();
+        bool all_laid = false; // the layers have their place among what is done to the frame
         for (const auto& stage : request.finish.entries()) {
-            if (!laid && stage.type->order > frame_order::layers) {
+            if (!all_laid && stage.type->order > frame_order::layers) {
                 lay_all(request);
-                laid = true;
+                all_laid = true;
             }
             if (!failed_)
                 stage.type->apply(stage.value.get(), sum_);
         }
-        if (!laid)
+        if (!all_laid)
             lay_all(request);
     }
     [[nodiscard]] const std::optional<Problem>& failed() const { return failed_; }
     [[nodiscard]] bool alpha() const { return alpha_; }
     [[nodiscard]] const Canvas& canvas() const { return sum_; }
+    [[nodiscard]] const std::vector<cv::Range>& smooth() const { return smooth_; }
 
 private:
+    void all_is_smooth() { smooth_.assign(smooth_.size(), {0, sum_.cols}); }
+    void is_smooth(int row, const cv::Range& part)
+    {
+        cv::Range& here = smooth_[std::size_t(row)];
+        here = here.empty() ? part : cv::Range(std::min(here.start, part.start), std::max(here.end, part.end));
+    }
+    /// Nothing so far: what comes first may be put down in its place, all of it.
+    void begin()
+    {
+        if (!begun_)
+            sum_.setTo(cv::Scalar());
+        begun_ = true;
+    }
     void add(const FrameRequest& request, double weight)
     {
         if ((request.motion || request.shutter > 0) && request.parts.size() == 2) {
@@ -52,7 +72,7 @@ private:
             if (part.weight == 0)
                 continue;
             const auto* frame = std::get_if<std::shared_ptr<const FrameRequest>>(&part.what);
-            if (part.edge || (frame && is_finished(**frame)))
+            if (part.edge || (frame && (*frame)->is_finished()))
                 add_by_itself(part, weight * part.weight);
             else if (frame)
                 add(**frame, weight * part.weight);
@@ -62,119 +82,27 @@ private:
                 add(std::get<PlainColour>(part.what), weight * part.weight);
         }
     }
-    /// Something is done to it as a whole.
-    static bool is_finished(const FrameRequest& r)
-    {
-        return !r.finish.entries().empty() || !r.layers.empty() || r.backdrop;
-    }
     void lay_all(const FrameRequest& request)
     {
-        for (const LaidOver& layer : request.layers)
-            if (!layer.behind)
-                lay(layer);
-        for (std::size_t i = request.layers.size(); i-- > 0;) // the highest comes first: it is nearest
-            if (request.layers[i].behind)
-                lay(request.layers[i]);
+        for (const LaidPiece& piece : laid_.pieces)
+            put(piece);
+        const auto layers = in_order(request.layers);
+        for (std::size_t i = laid_.layers; i < layers.size() && !failed_; ++i) {
+            auto pieces = laid_pieces(*layers[i], sum_.size(), depth_, source_);
+            if (!pieces)
+                failed_ = std::move(pieces.error());
+            else
+                std::for_each(pieces->begin(), pieces->end(), [this](const LaidPiece& piece) { put(piece); });
+        }
         if (request.backdrop)
             tbb::parallel_for(0, sum_.rows, [&](int y) { lay_over(sum_.ptr<float>(y), sum_.cols, *request.backdrop); });
     }
-    /// Of one photo or drawing to which nothing is done: where it is transparent all round, that is left out.
-    [[nodiscard]] std::optional<PlacedLayer> made_at_once(const LaidOver& layer)
+    void put(const LaidPiece& piece)
     {
-        const FrameRequest& request = *layer.picture;
-        const auto* photo = request.parts.size() == 1 ? std::get_if<PlacedPhoto>(&request.parts.front().what) : nullptr;
-        if (!photo || is_finished(request) || request.parts.front().edge || request.parts.front().weight != 1 ||
-            !photo->stages.entries().empty() || photo->placement || photo->view || photo->backdrop)
-            return std::nullopt;
-        auto drawing = drawing_of(*photo, request.size, depth_, source_);
-        if (!drawing) {
-            failed_ = std::move(drawing.error());
-            return PlacedLayer{};
-        }
-        if (drawing->at != cv::Rect({0, 0}, request.size))
-            return std::nullopt;
-        const cv::Mat& pixels = drawing->pixels;
-        cv::Rect seen({0, 0}, pixels.size());
-        if (pixels.channels() == 4) {
-            cv::Mat alpha, there;
-            cv::extractChannel(pixels, alpha, 3);
-            cv::compare(alpha, 0, there, cv::CMP_GT);
-            seen = cv::boundingRect(there);
-        }
-        if (seen.empty())
-            return PlacedLayer{};
-        LaidOver part = layer;
-        part.to_frame = layer.to_frame * Transform{double(request.size.width) / pixels.cols,
-                                                   0,
-                                                   0,
-                                                   0,
-                                                   double(request.size.height) / pixels.rows,
-                                                   0,
-                                                   0,
-                                                   0,
-                                                   1} *
-                        Transform{1, 0, double(seen.x), 0, 1, double(seen.y), 0, 0, 1};
-        return placed_layer(to_canvas(pixels(seen)), part, sum_.size());
-    }
-    [[nodiscard]] PlacedLayer made(const LaidOver& layer)
-    {
-        if (failed_ || !layer.picture)
-            return {};
-        if (auto placed = made_at_once(layer))
-            return std::move(*placed);
-        Summed picture(*layer.picture, depth_, source_);
-        if (picture.failed_) {
-            failed_ = std::move(picture.failed_);
-            return {};
-        }
-        return placed_layer(picture.sum_, layer, sum_.size());
-    }
-    void lay(const LaidOver& layer)
-    {
-        PlacedLayer placed = made(layer);
-        if (failed_ || placed.where.empty())
-            return;
-        if (layer.matte) {
-            const PlacedLayer by = layer.matte->by ? made(*layer.matte->by) : PlacedLayer{};
-            if (failed_)
-                return;
-            limit(placed, matte_shares(by, *layer.matte, sum_.size()));
-        }
-        const PlacedLayer shadow = layer.shadow ? shadow_of(placed, *layer.shadow, sum_.size()) : PlacedLayer{};
-        if (layer.behind) {
-            put_behind(placed);
-            put_behind(shadow);
-        } else {
-            put_onto(shadow, Blend::over);
-            put_onto(placed, layer.blend);
-        }
-    }
-    static void limit(PlacedLayer& layer, const cv::Mat1f& shares)
-    {
-        const cv::Rect seen = layer.where & cv::Rect({0, 0}, shares.size());
+        const cv::Rect seen = piece.layer.where & cv::Rect({0, 0}, sum_.size());
         for (int y = seen.y; y < seen.br().y; ++y)
-            for (int x = seen.x; x < seen.br().x; ++x)
-                layer.pixels(y - layer.where.y, x - layer.where.x) *= shares(y, x);
-    }
-    template <class Put>
-    void put(const PlacedLayer& layer, Put put_row)
-    {
-        const cv::Rect seen = layer.where & cv::Rect({0, 0}, sum_.size());
-        if (seen.empty())
-            return;
-        tbb::parallel_for(seen.y, seen.br().y, [&](int y) {
-            put_row(sum_.ptr<float>(y) + 4 * std::ptrdiff_t(seen.x),
-                    layer.pixels.ptr<float>(y - layer.where.y) + 4 * std::ptrdiff_t(seen.x - layer.where.x),
-                    seen.width);
-        });
-    }
-    void put_onto(const PlacedLayer& layer, Blend blend)
-    {
-        put(layer, [&](float* below, const float* row, int n) { blend_onto(below, row, n, blend); });
-    }
-    void put_behind(const PlacedLayer& layer)
-    {
-        put(layer, [](float* above, const float* row, int n) { blend_behind(above, row, n); });
+            is_smooth(y, {seen.x, seen.br().x});
+        tbb::parallel_for(seen.y, seen.br().y, [&](int y) { piece.put(y, 0, sum_.cols, sum_.ptr<float>(y)); });
     }
     /// What is not the same everywhere in the frame, or has something done to it alone, is made first.
     void add_by_itself(const FramePart& part, double weight)
@@ -192,6 +120,12 @@ private:
             return;
         }
         alpha_ = alpha_ || made.alpha_;
+        if (part.edge || weight != 1)
+            all_is_smooth();
+        for (int y = 0; y < sum_.rows; ++y)
+            if (const cv::Range& here = made.smooth_[std::size_t(y)]; !here.empty())
+                is_smooth(y, here);
+        begin();
         tbb::parallel_for(0, sum_.rows, [&](int y) {
             auto* to = sum_.ptr<float>(y);
             const auto* from = made.sum_.ptr<float>(y);
@@ -214,6 +148,8 @@ private:
         }
         const auto& [from, to] = moving->ends;
         alpha_ = alpha_ || from->alpha || to->alpha;
+        all_is_smooth();
+        begin();
         const double way = request.parts[1].weight / (request.parts[0].weight + request.parts[1].weight);
         cv::scaleAdd(request.shutter > 0 ? long_shutter(from->canvas, to->canvas, *moving->motion, request.shutter)
                                          : in_between(from->canvas, to->canvas, *moving->motion, way).picture,
@@ -221,6 +157,7 @@ private:
     }
     void add(const PlainColour& plain, double weight)
     {
+        begin();
         Canvas one(1, 1, cv::Vec4f());
         lay_over(one.ptr<float>(0), 1, plain.colour);
         sum_ += cv::Scalar(one(0, 0)) * weight;
@@ -233,28 +170,41 @@ private:
             return;
         }
         alpha_ = alpha_ || stays_transparent(*drawing);
+        if (weight != 1 || make_smooth_light(photo.stages))
+            all_is_smooth();
+        const bool first = !begun_ && weight == 1;
+        if (!first)
+            begin();
+        begun_ = true;
         failed_ = draw(*drawing, sum_.size(), [&, share = float(weight)](int y, int begin, int end, const float* row) {
             auto* to = sum_.ptr<float>(y) + std::ptrdiff_t(begin) * 4;
-            for (int i = 0; i < (end - begin) * 4; ++i)
-                to[i] += share * row[i];
+            const auto count = std::ptrdiff_t(end - begin) * 4;
+            if (first)
+                std::copy_n(row, count, to);
+            else
+                for (std::ptrdiff_t i = 0; i < count; ++i)
+                    to[i] += share * row[i];
         });
     }
 
     const PhotoSource& source_;
     Depth depth_;
+    LaidLayers laid_;
     Canvas sum_;
+    bool begun_ = false;
     bool alpha_ = false;
+    std::vector<cv::Range> smooth_;
     std::optional<Problem> failed_;
 };
 
 }
 
-Result<Composed> compose(const FrameRequest& request, Depth depth, const PhotoSource& source)
+Result<Composed> compose(const FrameRequest& request, Depth depth, const PhotoSource& source, LaidLayers laid)
 {
-    const Summed summed(request, depth, source);
+    const Summed summed(request, depth, source, std::move(laid));
     if (summed.failed())
         return tl::unexpected(*summed.failed());
-    return Composed{summed.canvas(), summed.alpha()};
+    return Composed{summed.canvas(), summed.alpha(), summed.smooth()};
 }
 
 }

@@ -6,6 +6,12 @@
 
 namespace frenlo {
 
+const PlacedPhoto* FrameRequest::lone_photo() const
+{
+    const bool alone = parts.size() == 1 && !parts.front().edge;
+    return alone ? std::get_if<PlacedPhoto>(&parts.front().what) : nullptr;
+}
+
 PhotoPtr FrameRequest::photo() const
 {
     PhotoPtr found;

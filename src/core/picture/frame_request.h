@@ -83,6 +83,10 @@ struct FrameRequest
 
     /// The photo that has most of it; null where there is none.
     [[nodiscard]] PhotoPtr photo() const;
+    /// Where it is all that the frame is made of; else null.
+    [[nodiscard]] const PlacedPhoto* lone_photo() const;
+    /// Something is done to it as a whole.
+    [[nodiscard]] bool is_finished() const { return !finish.entries().empty() || !layers.empty() || backdrop; }
 };
 
 template <>

@@ -1,6 +1,7 @@
 #include "core/picture/picture.h"
 
 #include "core/picture/composition.h"
+#include "core/picture/laid_layers.h"
 #include "core/picture/photo_drawing.h"
 #include "core/picture/scale.h"
 #include "core/picture/step_pictures.h"
@@ -152,21 +153,55 @@ std::uint32_t noise_of(const PhotoFile& photo)
     return std::uint32_t(hash_of(photo.file.filename().native()) + std::size_t(photo.picture));
 }
 
-Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo, const PhotoSource& source)
+/// A row of the picture, of whose part smooth arithmetic may have made light that is finer than whole numbers.
+void take_row(Quantised& out, int y, const cv::Range& row, const cv::Range& smooth, const float* bgra)
+{
+    const int from = std::clamp(smooth.start, row.start, row.end), to = std::clamp(smooth.end, from, row.end);
+    const auto take = [&](int begin, int end, Rounding rounding) {
+        if (begin < end)
+            out.take(y, begin, end, bgra + 4 * std::ptrdiff_t(begin - row.start), rounding);
+    };
+    take(row.start, from, Rounding::plain);
+    take(from, to, Rounding::as_asked);
+    take(to, row.end, Rounding::plain);
+}
+
+Quantising quantising(const FrameRequest& request, bool alpha)
+{
+    Quantising how{.depth = request.depth, .alpha = request.alpha && alpha};
+    if (const PhotoPtr photo = request.photo(); photo && request.dither)
+        how.dither = noise_of(*photo);
+    return how;
+}
+
+/// Of one photo, row by row: laid onto each what lies over it.
+Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo, const LaidLayers& laid,
+                           const PhotoSource& source)
 {
     auto drawing = drawing_of(photo, request.size, request.depth, source);
     if (!drawing)
         return tl::unexpected(std::move(drawing.error()));
-    if (untouched(*drawing, request))
-        return in_depth(drawing->pixels, request.depth);
-    if (const auto part = plainly_scaled(*drawing, request))
-        return scaled_eight(drawing->pixels, *part, request.size);
-    Quantising how{.depth = request.depth, .alpha = request.alpha && stays_transparent(*drawing)};
-    if (request.dither && !photo.stages.entries().empty())
-        how.dither = noise_of(*photo.photo);
-    Quantised out(request.size, how);
-    if (auto missing = draw(*drawing, request.size,
-                            [&](int y, int begin, int end, const float* row) { out.take(y, begin, end, row); }))
+    if (!request.is_finished()) {
+        if (untouched(*drawing, request))
+            return in_depth(drawing->pixels, request.depth);
+        if (const auto part = plainly_scaled(*drawing, request))
+            return scaled_eight(drawing->pixels, *part, request.size);
+    }
+    Quantised out(request.size, quantising(request, stays_transparent(*drawing)));
+    const bool all_smooth = request.backdrop || make_smooth_light(photo.stages);
+    std::vector<float> changed(request.is_finished() ? std::size_t(request.size.width) * 4 : 0);
+    const auto take = [&](int y, int begin, int end, const float* row) {
+        const cv::Range part = laid.part(y, request.size.width);
+        if (request.backdrop || (part.start < end && begin < part.end)) {
+            std::copy_n(row, std::ptrdiff_t(end - begin) * 4, changed.data());
+            row = changed.data();
+            laid.put(y, begin, end, changed.data());
+            if (request.backdrop)
+                lay_over(changed.data(), end - begin, *request.backdrop);
+        }
+        take_row(out, y, {begin, end}, all_smooth ? cv::Range(begin, end) : part, row);
+    };
+    if (auto missing = draw(*drawing, request.size, take))
         return tl::unexpected(*std::move(missing));
     return out.picture();
 }
@@ -175,16 +210,24 @@ Result<cv::Mat> render_one(const FrameRequest& request, const PlacedPhoto& photo
 
 Result<cv::Mat> render(const FrameRequest& request, const PhotoSource& source)
 {
-    if (request.parts.size() == 1 && request.finish.entries().empty() && request.layers.empty() && !request.backdrop)
-        if (const auto* photo = std::get_if<PlacedPhoto>(&request.parts.front().what))
-            return render_one(request, *photo, source);
-    const auto composed = compose(request, request.depth, source);
+    LaidLayers laid;
+    if (const PlacedPhoto* photo = request.lone_photo(); photo && request.finish.entries().empty()) {
+        // All at once as long as they take no more than twice what the frame itself would.
+        auto some = laid_layers(request, request.depth, source, 2 * std::size_t(request.size.area()));
+        if (!some)
+            return tl::unexpected(std::move(some.error()));
+        laid = std::move(*some);
+        if (laid.layers == request.layers.size())
+            return render_one(request, *photo, laid, source);
+    }
+    const auto composed = compose(request, request.depth, source, std::move(laid));
     if (!composed)
         return tl::unexpected(composed.error());
-    Quantising how{.depth = request.depth, .alpha = request.alpha && composed->alpha};
-    if (request.dither)
-        how.dither = noise_of(*request.photo());
-    return quantised(composed->canvas, how);
+    const Canvas& canvas = composed->canvas;
+    Quantised out(canvas.size(), quantising(request, composed->alpha));
+    for (int y = 0; y < canvas.rows; ++y)
+        take_row(out, y, {0, canvas.cols}, composed->smooth[std::size_t(y)], canvas.ptr<float>(y));
+    return out.picture();
 }
 
 Result<Canvas> render_canvas(const FrameRequest& request, const PhotoSource& source)

@@ -190,21 +190,6 @@ void out_of_planes(float* p, unsigned y, unsigned begin, unsigned end, bool opaq
 
 }
 
-void scale(const CanvasRows& source, const cv::Rect2d& part, cv::Size size, const TakeRow& take)
-{
-    std::vector<float> row(std::size_t(std::max(source.size.width, size.width)) * 4);
-    run(
-        {ZIMG_PIXEL_FLOAT, sizeof(float), !source.opaque}, source.size, part, size,
-        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
-            source.row(int(y), int(begin), int(end), row.data());
-            into_planes(row.data(), y, begin, end, source.opaque, lines);
-        },
-        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
-            out_of_planes(row.data(), y, begin, end, source.opaque, lines);
-            take(int(y), int(begin), int(end), row.data());
-        });
-}
-
 namespace {
 
 /// In linear light of 16 bit. take: as the library gives its lines.
@@ -232,11 +217,12 @@ void scale_eight(const cv::Mat& bgr, const cv::Rect2d& part, cv::Size size, cons
         take);
 }
 
+constexpr float one = 1.0F / 65'535;
+
 CanvasRows rows_of_sixteen(const cv::Mat& linear)
 {
     return {linear.size(),
             [linear](int y, int begin, int end, float* to) {
-                constexpr float one = 1.0F / 65'535;
                 const auto* p = linear.ptr<std::uint16_t>(y) + std::ptrdiff_t(begin) * 3;
                 for (int x = begin; x < end; ++x, p += 3, to += 4) {
                     to[0] = float(p[0]) * one;
@@ -249,6 +235,36 @@ CanvasRows rows_of_sixteen(const cv::Mat& linear)
             {}};
 }
 
+}
+
+void scale(const CanvasRows& source, const cv::Rect2d& part, cv::Size size, const TakeRow& take)
+{
+    std::vector<float> row(std::size_t(std::max(source.size.width, size.width)) * 4);
+    if (!source.eight.empty()) {
+        scale_eight(source.eight, part, size, [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            const auto *b = lines.line<std::uint16_t>(0, y), *g = lines.line<std::uint16_t>(1, y),
+                       *r = lines.line<std::uint16_t>(2, y);
+            float* to = row.data();
+            for (unsigned x = begin; x < end; ++x, to += 4) {
+                to[0] = float(b[x]) * one;
+                to[1] = float(g[x]) * one;
+                to[2] = float(r[x]) * one;
+                to[3] = 1;
+            }
+            take(int(y), int(begin), int(end), row.data());
+        });
+        return;
+    }
+    run(
+        {ZIMG_PIXEL_FLOAT, sizeof(float), !source.opaque}, source.size, part, size,
+        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            source.row(int(y), int(begin), int(end), row.data());
+            into_planes(row.data(), y, begin, end, source.opaque, lines);
+        },
+        [&](unsigned y, unsigned begin, unsigned end, const Lines& lines) {
+            out_of_planes(row.data(), y, begin, end, source.opaque, lines);
+            take(int(y), int(begin), int(end), row.data());
+        });
 }
 
 CanvasRows scaled_rows(const CanvasRows& source, const cv::Rect2d& part, cv::Size size)

@@ -46,6 +46,12 @@ bool make_transparent(const StageValues& stages)
                        [](const StageValues::Entry& e) { return e.type->transparent; });
 }
 
+bool make_smooth_light(const StageValues& stages)
+{
+    return std::any_of(stages.entries().begin(), stages.entries().end(),
+                       [](const StageValues::Entry& e) { return !e.type->in_places; });
+}
+
 RowStage all_stages(const StageValues& stages, const StagePhoto& photo)
 {
     std::vector<RowStage> all;

@@ -37,8 +37,9 @@ StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
 /// row by row. A step says beside its struct where in the order it comes, and how it is done:
 ///     template <> struct PhotoStage<Correction> { static constexpr const char* key = "flicker"; static constexpr int
 ///     order = stage_order::flicker; }; RowStage row_stage(const Correction&, const StagePhoto&);
-/// and, where it may make pixels transparent, static constexpr bool transparent = true; where it shows parts of other
-/// photos, static std::vector<PhotoPtr> others(const Correction&).
+/// and, where it may make pixels transparent, static constexpr bool transparent = true; where it leaves all but some
+/// places as the photo was taken, static constexpr bool in_places = true; where it shows parts of other photos, static
+/// std::vector<PhotoPtr> others(const Correction&).
 template <class T>
 struct PhotoStage;
 
@@ -52,6 +53,7 @@ struct StageType : ValueType
 {
     int order;
     bool transparent; ///< it may make pixels so
+    bool in_places;   ///< most of the picture stays as it is
     RowStage (*rows)(const void* value, const StagePhoto& photo);
     std::vector<PhotoPtr> (*others)(const void* value); ///< photos that it takes parts from
 };
@@ -63,6 +65,8 @@ struct OfPicture
     // clang-format off
     template <class T>
     static constexpr bool makes_transparent() { return requires { PhotoStage<T>::transparent; }; }
+    template <class T>
+    static constexpr bool works_in_places() { return requires { PhotoStage<T>::in_places; }; }
     // clang-format on
     template <class T>
     static RowStage rows(const void* value, const StagePhoto& photo)
@@ -78,8 +82,12 @@ struct OfPicture
             return {};
     }
     template <class T>
-    static constexpr StageType type{value_type<T>(PhotoStage<T>::key), PhotoStage<T>::order, makes_transparent<T>(),
-                                    rows<T>, others<T>};
+    static constexpr StageType type{value_type<T>(PhotoStage<T>::key),
+                                    PhotoStage<T>::order,
+                                    makes_transparent<T>(),
+                                    works_in_places<T>(),
+                                    rows<T>,
+                                    others<T>};
     static bool before(const Type& a, const Type& b) { return a.order < b.order; }
 };
 
@@ -87,6 +95,8 @@ using StageValues = TypedValues<OfPicture>;
 
 /// Whether one of them may make pixels transparent.
 bool make_transparent(const StageValues& stages);
+/// Whether one of them works on all of the picture, which makes light of it that is finer than whole numbers.
+bool make_smooth_light(const StageValues& stages);
 /// All stages, one after the other.
 RowStage all_stages(const StageValues& stages, const StagePhoto& photo);
 /// The rows with all stages done to them. photo: of them.

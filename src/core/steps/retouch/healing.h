@@ -66,6 +66,7 @@ struct PhotoStage<Healing>
 {
     static constexpr const char* key = "healing";
     static constexpr int order = stage_order::retouch;
+    static constexpr bool in_places = true;
     static std::vector<PhotoPtr> others(const Healing& healing);
 };
 template <>
