@@ -164,12 +164,13 @@ TEST_CASE("a spot in real photographs is healed nearer than by diffusion, and as
     const cv::Size size(260, 220);
     const cv::Point middle(130, 110);
     std::mt19937 random(17);
+    constexpr int places = 6; // in each
     for (const double radius : {5.0, 8.0, 14.0}) {
         double ours = 0, telea = 0, stokes = 0, variance = 0, ring = 0, count = 0;
         for (const char* name : names) {
             const cv::Mat photo = cv::imread(folder + name);
             REQUIRE_FALSE(photo.empty());
-            for (int place = 0; place < 3;) {
+            for (int place = 0; place < places;) {
                 const auto within = [&](int most) { return std::uniform_int_distribution<int>(0, most)(random); };
                 const cv::Mat truth =
                     photo(cv::Rect({within(photo.cols - size.width), within(photo.rows - size.height)}, size));
@@ -192,10 +193,8 @@ TEST_CASE("a spot in real photographs is healed nearer than by diffusion, and as
             }
         }
         CAPTURE(radius, ours / count, telea / count, stokes / count, variance / ring);
-        // In large spots texture that never comes again and is as fine as it should be is hardly as near to the truth
-        // as a blur that errs by no more than it must.
-        CHECK(ours > (radius < 10 ? 1.0 : 0.87) * std::max(telea, stokes));
-        CHECK(variance / ring > (radius < 10 ? 0.8 : 0.7));
+        CHECK(ours > std::max(telea, stokes));
+        CHECK(variance / ring > 0.8);
         CHECK(variance / ring < 1.2);
     }
 }

@@ -13,7 +13,7 @@ namespace frenlo {
 
 namespace {
 
-constexpr double working = 13; ///< radius, pixels; of a larger mark what is finer than that is the source's
+constexpr double working = 16; ///< radius, pixels; of a larger mark what is finer than that is the source's
 
 /// Square roots of the light, in which a texture's lights and darks are about alike; and back.
 void to_roots(Canvas& pixels)
@@ -113,6 +113,7 @@ double alike(const Canvas& a, const Canvas& b, const cv::Mat1b& where)
 struct Shares
 {
     float expected = 1, own = 0;
+    float own_at_large = 0; ///< of the source's own lights and darks that are not fine
 };
 
 Shares shares_of(double wished, double expected, double own, double like_source)
@@ -120,14 +121,15 @@ Shares shares_of(double wished, double expected, double own, double like_source)
     // What is expected is less lively than the picture, since nobody knows the rest. As much of it as may be made as
     // lively as wished is nearer to the truth than the source's own, which is another place's; but what the source
     // shows where both are known alike, it knows better.
-    constexpr double more = 1.5, most_expected = 2.1, most_own = 1; // what is made is measured beside its soft edge
+    constexpr double more = 2, most_expected = 3.5, most_own = 0.85; // what is made is measured beside its soft edge
     constexpr double of_like_source = 0.95;
     const double goal = more * wished;
     const double gain = std::clamp(std::sqrt(goal / std::max(1e-12, expected)), 1.0, most_expected);
     const double rest = std::max(0.0, goal - gain * gain * expected);
     const double fill = std::min(most_own, std::sqrt(rest / std::max(1e-12, own)));
     const double sure = std::clamp((like_source - 0.3) / 0.3, 0.0, 1.0);
-    return {float(gain + (1 - gain) * sure), float(fill + (of_like_source - fill) * sure)};
+    return {float(gain + (1 - gain) * sure), float(fill + (of_like_source - fill) * sure),
+            float(of_like_source * sure)};
 }
 
 }
@@ -146,14 +148,15 @@ void continue_texture(Canvas& source, const cv::Mat1b& known, Canvas surround, c
     const Canvas all_fine = fine_part(surround, sigma), fine = fine_part(e.picture, sigma);
     Canvas own;
     cv::subtract(source, e.source, own);
-    const Shares shares =
-        shares_of(power(all_fine, texture_known), power(fine, inside), power(fine_part(own, sigma), inside),
-                  alike(all_fine(part), fine_part(source, sigma), known));
+    const Canvas own_fine = fine_part(own, sigma);
+    const Shares shares = shares_of(power(all_fine, texture_known), power(fine, inside), power(own_fine, inside),
+                                    alike(all_fine(part), fine_part(source, sigma), known));
     for (int y = 0; y < source.rows; ++y)
         for (int x = 0; x < source.cols; ++x)
             source(y, x) = known(y, x) != 0
                                ? surround(part.y + y, part.x + x)
-                               : e.picture(y, x) + fine(y, x) * (shares.expected - 1) + own(y, x) * shares.own;
+                               : e.picture(y, x) + fine(y, x) * (shares.expected - 1) + own_fine(y, x) * shares.own +
+                                     (own(y, x) - own_fine(y, x)) * shares.own_at_large;
     from_roots(source);
 }
 
