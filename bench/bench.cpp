@@ -42,7 +42,7 @@ void link_photos(const fs::path& from, const fs::path& to, int count, int have)
 
 int main(int argc, char** argv)
 {
-    PictureMemory memory(std::size_t(96) << 20); // as the program and the command line have it
+    PictureMemory memory; // as the program and the command line have it
     cv::Mat::setDefaultAllocator(&memory);
     std::vector<std::string> words(argv + 1, argv + argc);
     const bool quick = std::erase(words, "--quick") > 0;

@@ -17,7 +17,7 @@ int main(int argc, char** argv)
 {
     // The memory of pictures is used again: they are made over and over at the same sizes, for the screen and for
     // films.
-    frenlo::PictureMemory memory(std::size_t(96) << 20);
+    frenlo::PictureMemory memory;
     cv::Mat::setDefaultAllocator(&memory);
     QApplication application(argc, argv);
     QApplication::setApplicationName(QStringLiteral("frenlo"));

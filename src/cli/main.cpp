@@ -95,7 +95,7 @@ int main(int argc, char** argv)
     // What is freed goes back to the system at once, and the memory of pictures is used again: without the first a long
     // export keeps a fifth more memory than it uses, without the second it waits for the system.
     mallopt(M_MMAP_THRESHOLD, 1 << 20);
-    frenlo::PictureMemory memory(std::size_t(96) << 20);
+    frenlo::PictureMemory memory;
     cv::Mat::setDefaultAllocator(&memory);
     try {
         return frenlo::cli::run(argc, argv);

@@ -5,6 +5,7 @@
 #include "core/project/edits.h"
 #include "core/steps/flicker/correction.h"
 #include "core/steps/flicker/deflicker_values.h"
+#include "core/steps/retouch/healing.h"
 #include "core/steps/steady/steady_values.h"
 #include "tests/support/catch.h"
 #include "tests/support/photos.h"
@@ -124,6 +125,19 @@ TEST_CASE("no stage leaves rows as they are", "[stages]")
     plain().row(0, 0, 6, as_it_was.data());
     staged(plain(), {}, part_of_plane({6, 1})).row(0, 0, 6, row.data());
     CHECK(row == as_it_was);
+}
+
+TEST_CASE("light is smoother than whole numbers after what works on all of a photo, not after healed spots", "[stages]")
+{
+    CHECK_FALSE(make_smooth_light({}));
+    StageValues spots;
+    spots.set(Healing{.marks = {HealedMark{.points = {{0.5, 0.5}}, .radius = 0.01}}});
+    CHECK_FALSE(make_smooth_light(spots));
+    StageValues area; // another photo's light may be carried over all of it
+    area.set(Healing{.areas = {ShownArea{}}});
+    CHECK(make_smooth_light(area));
+    spots.set(Correction{.gain = {0.1, 0.1, 0.1}});
+    CHECK(make_smooth_light(spots));
 }
 
 TEST_CASE("pictures with other stages are other pictures", "[stages]")

@@ -13,8 +13,10 @@ namespace frenlo {
 class PictureMemory final : public cv::MatAllocator
 {
 public:
+    /// What the programs have: about three frames of 1080p in linear light.
+    static constexpr std::size_t usual_budget = std::size_t(96) << 20;
     /// budget: bytes that may lie idle.
-    explicit PictureMemory(std::size_t budget) : budget_(budget) {}
+    explicit PictureMemory(std::size_t budget = usual_budget) : budget_(budget) {}
     ~PictureMemory() override;
     PictureMemory(const PictureMemory&) = delete;
     PictureMemory& operator=(const PictureMemory&) = delete;

@@ -118,29 +118,15 @@ void encode_plain(const float* light, const float* added, int count, std::int32_
     encode_all(light, added, count, codes);
 }
 
-/// Linear light in steps of 65,535, of which eight bits are found in a table. count: of four a pixel.
-template <class Floats, class Ints>
-[[gnu::always_inline]] inline void step_some(const float* light, std::int32_t* steps)
-{
-    const Floats none{}, all = none + 1;
-    Floats v;
-    __builtin_memcpy(&v, light, sizeof v);
-    v = v > none ? v : none; // what is no number is dark
-    v = v < all ? v : all;
-    const Ints whole = __builtin_convertvector(v * 65'535 + 0.5F, Ints);
-    __builtin_memcpy(steps, &whole, sizeof whole);
-}
+/// Linear light in steps of 65,535, of which eight bits are found in a table.
 [[gnu::always_inline]] inline void step_all(const float* light, int count, std::int32_t* steps)
 {
-    using Floats = float __attribute__((vector_size(32)));
-    using Ints = std::int32_t __attribute__((vector_size(32)));
-    using Four = float __attribute__((vector_size(16)));
-    using FourInts = std::int32_t __attribute__((vector_size(16)));
-    int i = 0;
-    for (; i + 8 <= count; i += 8)
-        step_some<Floats, Ints>(light + i, steps + i);
-    if (i < count)
-        step_some<Four, FourInts>(light + i, steps + i);
+    constexpr float most = 65'535, nearest = 0.5F; // so that dropping the fraction is rounding
+    for (int i = 0; i < count; ++i) {
+        float v = light[i] > 0 ? light[i] : 0; // what is no number is dark
+        v = v < 1 ? v : 1;
+        steps[i] = std::int32_t(v * most + nearest);
+    }
 }
 FRENLO_WIDE void step_wide(const float* light, int count, std::int32_t* steps)
 {
@@ -186,30 +172,36 @@ void divide_by_alpha(const float* from, int pixels, float* to)
     }
 }
 
-/// Noise for a row: where it begins in a list from any place of which it takes its numbers, three a pixel.
+/// Noise for a row, three numbers a pixel: from any place of a long list on, round and round.
 class RowNoise
 {
 public:
     RowNoise(std::uint32_t seed, int y, int begin)
-        : at_((scattered(scattered(seed) + std::uint32_t(y)) + 3 * std::size_t(begin)) % many)
+        : list_(list().data()), at_((scattered(scattered(seed) + std::uint32_t(y)) + 3 * std::size_t(begin)) % many)
     {
     }
     /// 0 to 4095, of the next pixel.
     const std::uint16_t* next()
     {
-        static const std::vector<std::uint16_t> list = [] {
-            std::vector<std::uint16_t> all;
-            for (std::size_t i = 0; i < many + 2; ++i) // a pixel may begin at the last of them
-                all.push_back(std::uint16_t(scattered(std::uint32_t(i % many)) & 4095U));
-            return all;
-        }();
-        const std::uint16_t* three = &list[at_];
+        const std::uint16_t* three = list_ + at_;
         at_ = at_ + 3 < many ? at_ + 3 : at_ + 3 - many;
         return three;
     }
 
 private:
     static constexpr std::size_t many = 1U << 16U;
+    static const std::vector<std::uint16_t>& list()
+    {
+        static const std::vector<std::uint16_t> all = [] {
+            std::vector<std::uint16_t> numbers;
+            for (std::size_t i = 0; i < many + 2; ++i) // a pixel may begin at the last of them
+                numbers.push_back(std::uint16_t(scattered(std::uint32_t(i % many)) & 4095U));
+            return numbers;
+        }();
+        return all;
+    }
+
+    const std::uint16_t* list_;
     std::size_t at_;
 };
 
@@ -224,7 +216,7 @@ Channel whole_alpha(float alpha)
 void write_eight(const std::int32_t* steps, RowNoise* noise, const float* alpha, int pixels, std::uint8_t* to)
 {
     const std::uint8_t* encoded = encoded_table().data();
-    const std::uint16_t* fine = fine_codes().data();
+    const std::uint16_t* fine = noise ? fine_codes().data() : nullptr;
     for (int x = 0; x < pixels; ++x, steps += 4) {
         if (noise) {
             const std::uint16_t* three = noise->next();

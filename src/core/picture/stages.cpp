@@ -49,7 +49,7 @@ bool make_transparent(const StageValues& stages)
 bool make_smooth_light(const StageValues& stages)
 {
     return std::any_of(stages.entries().begin(), stages.entries().end(),
-                       [](const StageValues::Entry& e) { return !e.type->in_places; });
+                       [](const StageValues::Entry& e) { return !e.type->in_places(e.value.get()); });
 }
 
 RowStage all_stages(const StageValues& stages, const StagePhoto& photo)

@@ -37,9 +37,9 @@ StagePhoto part_of_plane(cv::Size size, const cv::Rect2d& part = {0, 0, 1, 1});
 /// row by row. A step says beside its struct where in the order it comes, and how it is done:
 ///     template <> struct PhotoStage<Correction> { static constexpr const char* key = "flicker"; static constexpr int
 ///     order = stage_order::flicker; }; RowStage row_stage(const Correction&, const StagePhoto&);
-/// and, where it may make pixels transparent, static constexpr bool transparent = true; where it leaves all but some
-/// places as the photo was taken, static constexpr bool in_places = true; where it shows parts of other photos, static
-/// std::vector<PhotoPtr> others(const Correction&).
+/// and, where it may make pixels transparent, static constexpr bool transparent = true; where it may leave all but
+/// some places as the photo was taken, static bool in_places(const Correction&); where it shows parts of other photos,
+/// static std::vector<PhotoPtr> others(const Correction&).
 template <class T>
 struct PhotoStage;
 
@@ -52,8 +52,8 @@ inline constexpr int flicker = 10, colour_out = 15, retouch = 20, tone = 30;
 struct StageType : ValueType
 {
     int order;
-    bool transparent; ///< it may make pixels so
-    bool in_places;   ///< most of the picture stays as it is
+    bool transparent;                     ///< it may make pixels so
+    bool (*in_places)(const void* value); ///< most of the picture stays as it is
     RowStage (*rows)(const void* value, const StagePhoto& photo);
     std::vector<PhotoPtr> (*others)(const void* value); ///< photos that it takes parts from
 };
@@ -65,9 +65,15 @@ struct OfPicture
     // clang-format off
     template <class T>
     static constexpr bool makes_transparent() { return requires { PhotoStage<T>::transparent; }; }
-    template <class T>
-    static constexpr bool works_in_places() { return requires { PhotoStage<T>::in_places; }; }
     // clang-format on
+    template <class T>
+    static bool in_places([[maybe_unused]] const void* value)
+    {
+        if constexpr (requires(const T& v) { PhotoStage<T>::in_places(v); })
+            return PhotoStage<T>::in_places(*static_cast<const T*>(value));
+        else
+            return false;
+    }
     template <class T>
     static RowStage rows(const void* value, const StagePhoto& photo)
     {
@@ -85,7 +91,7 @@ struct OfPicture
     static constexpr StageType type{value_type<T>(PhotoStage<T>::key),
                                     PhotoStage<T>::order,
                                     makes_transparent<T>(),
-                                    works_in_places<T>(),
+                                    in_places<T>,
                                     rows<T>,
                                     others<T>};
     static bool before(const Type& a, const Type& b) { return a.order < b.order; }

@@ -66,7 +66,8 @@ struct PhotoStage<Healing>
 {
     static constexpr const char* key = "healing";
     static constexpr int order = stage_order::retouch;
-    static constexpr bool in_places = true;
+    /// Where another photo shows an area, light may be carried over all of it.
+    static bool in_places(const Healing& healing) { return healing.areas.empty(); }
     static std::vector<PhotoPtr> others(const Healing& healing);
 };
 template <>
